@@ -1,0 +1,13 @@
+/**
+ * CRC-16/MODBUS over bytes: reflected polynomial 0xA001, start 0xFFFF, no final inversion.
+ * Returns an unsigned 16-bit number; on the wire the low byte goes first.
+ * Source: MODBUS over Serial Line, Specification and Implementation Guide V1.02, 6.2.2.
+ */
+export function crc16Modbus(bytes: Uint8Array): number {
+  let crc = 0xffff;
+  for (const byte of bytes) {
+    crc ^= byte;
+    for (let bit = 0; bit < 8; bit++) crc = crc & 1 ? (crc >>> 1) ^ 0xa001 : crc >>> 1;
+  }
+  return crc;
+}

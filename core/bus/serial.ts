@@ -1,0 +1,31 @@
+/** Settings that both ends of a serial line must share. */
+export interface SerialSettings {
+  readonly baud: number;
+  readonly dataBits: 7 | 8;
+  readonly parity: 'none' | 'even' | 'odd';
+  readonly stopBits: 1 | 2;
+}
+
+/** The usual short form, "9600 8N1". */
+export const serialText = (s: SerialSettings): string =>
+  `${s.baud} ${s.dataBits}${s.parity[0]!.toUpperCase()}${s.stopBits}`;
+
+export type SerialField = keyof SerialSettings;
+
+/** The fields in which two ends differ; empty when they can talk. */
+export function serialDifferences(a: SerialSettings, b: SerialSettings): SerialField[] {
+  return (['baud', 'dataBits', 'parity', 'stopBits'] as const).filter((f) => a[f] !== b[f]);
+}
+
+/** Time one character takes on the line, ms: start bit, data, parity, stop bits over the speed. */
+export function characterTime(s: SerialSettings): number {
+  const bits = 1 + s.dataBits + (s.parity === 'none' ? 0 : 1) + s.stopBits;
+  return (bits * 1000) / s.baud;
+}
+
+/**
+ * Silence that ends a Modbus RTU frame, ms: 3.5 characters of 11 bits, fixed at 1.75 ms above
+ * 19 200 baud. Source: MODBUS over Serial Line V1.02, 2.5.1.1 (from memory).
+ */
+export const frameSilence = (s: SerialSettings): number =>
+  s.baud > 19_200 ? 1.75 : (3.5 * 11 * 1000) / s.baud;

@@ -1,0 +1,83 @@
+import {
+  combine,
+  normalizedError,
+  readTo,
+  rectangular,
+  repeats,
+  type Combined,
+  type Contribution,
+} from './uncertainty';
+
+/** Which of two practices draws the line between "agree" and "differ". */
+export type School = 'sum' | 'gum';
+
+export interface BudgetInput {
+  /** Sensor − reference of every repeat, base unit. */
+  readonly differences: readonly number[];
+  readonly sensorTolerance: number;
+  readonly sensorResolution: number;
+  readonly referenceTolerance: number;
+  readonly referenceResolution: number;
+  /** Further limits ± that enter both schools, e.g. temperature's share of a humidity comparison. */
+  readonly further?: readonly { readonly name: string; readonly limit: number }[];
+}
+
+export interface Budget {
+  readonly meanDifference: number;
+  /** Plain school: the tolerances added; inside, both instruments may be right. */
+  readonly sum: { readonly limit: number; readonly parts: readonly { name: string; limit: number }[] };
+  /** GUM school: the expanded uncertainty of the difference. */
+  readonly gum: Combined & { readonly contributions: readonly Contribution[] };
+  /** Eₙ of the mean difference. */
+  readonly en: number;
+  /** Sensor tolerance ÷ reference tolerance: how much better the reference is. */
+  readonly accuracyRatio: number;
+}
+
+/**
+ * Tolerance budget of a comparison in both schools. The plain sum is common practice ("two that are
+ * each ±0.2 may differ by 0.4 and both be right"); the other is the GUM with Eₙ (ISO 13528).
+ * Throws RangeError without a difference or with a tolerance that is not above 0.
+ */
+export function toleranceBudget(input: BudgetInput): Budget {
+  const { differences, sensorTolerance, referenceTolerance } = input;
+  if (differences.length === 0 || !differences.every(Number.isFinite))
+    throw new RangeError('a budget needs at least one finite difference');
+  if (!(sensorTolerance > 0)) throw new RangeError(`sensor tolerance ${sensorTolerance} is not above 0`);
+  if (!(referenceTolerance > 0))
+    throw new RangeError(`reference tolerance ${referenceTolerance} is not above 0`);
+  const further = input.further ?? [];
+  const meanDifference = differences.reduce((s, d) => s + d, 0) / differences.length;
+  const parts = [
+    { name: 'sensor', limit: sensorTolerance },
+    { name: 'reference', limit: referenceTolerance },
+    ...further,
+  ];
+  const spread = repeats('repeats', differences);
+  const sensorSide = [
+    rectangular('sensor tolerance', sensorTolerance),
+    readTo('sensor resolution', input.sensorResolution),
+    ...further.map((f) => rectangular(f.name, f.limit)),
+    ...(spread ? [spread] : []),
+  ];
+  const referenceSide = [
+    rectangular('reference tolerance', referenceTolerance),
+    readTo('reference resolution', input.referenceResolution),
+  ];
+  const contributions = [...sensorSide, ...referenceSide];
+  return {
+    meanDifference,
+    sum: { limit: parts.reduce((s, p) => s + p.limit, 0), parts },
+    gum: { ...combine(contributions), contributions },
+    en: normalizedError(meanDifference, 0, combine(sensorSide).U, combine(referenceSide).U),
+    accuracyRatio: sensorTolerance / referenceTolerance,
+  };
+}
+
+/** What an accuracy ratio is good for, in words. The lines 4:1 and 1:1 are common practice, no source. */
+export function accuracyRatioText(ratio: number): string {
+  if (ratio >= 4) return 'the reference is clearly better: it can correct the sensor';
+  if (ratio > 1.05) return 'the reference is only somewhat better: correct with care';
+  if (ratio >= 0.95) return 'the reference is of the sensor’s own class: it can confirm, hardly correct';
+  return 'the reference is worse than the sensor: it can find a gross fault, nothing finer';
+}

@@ -1,0 +1,91 @@
+import jstat from 'jstat';
+
+/**
+ * Standard uncertainties and how they combine.
+ * Source: JCGM 100:2008 (GUM): rectangular 4.3.7, resolution F.2.2.1, repeats 4.2.3,
+ * combination 5.1.2, effective degrees of freedom and coverage G.4, G.6.4.
+ */
+export interface Contribution {
+  readonly name: string;
+  /** Standard uncertainty, base unit, ≥ 0. */
+  readonly u: number;
+  /** Degrees of freedom; Infinity for limits taken from a data sheet. */
+  readonly dof: number;
+  /** How u came about, for the screen: "0.5 / √3". */
+  readonly sum: string;
+}
+
+/** Limits ± a, every value between equally likely: a/√3. Limit ≥ 0. */
+export const rectangular = (name: string, limit: number): Contribution => ({
+  name,
+  u: limit / Math.sqrt(3),
+  dof: Infinity,
+  sum: `${limit} / √3`,
+});
+
+/** Reading in steps of r: r/√12. Resolution ≥ 0. */
+export const readTo = (name: string, resolution: number): Contribution => ({
+  name,
+  u: resolution / Math.sqrt(12),
+  dof: Infinity,
+  sum: `${resolution} / √12`,
+});
+
+/** Mean of n repeats: s/√n with n − 1 degrees of freedom; null for fewer than two. */
+export function repeats(name: string, values: readonly number[]): Contribution | null {
+  const n = values.length;
+  if (n < 2) return null;
+  const s = standardDeviation(values);
+  return { name, u: s / Math.sqrt(n), dof: n - 1, sum: `${Number(s.toPrecision(3))} / √${n}` };
+}
+
+/** Arithmetic mean; NaN for none. */
+export const mean = (values: readonly number[]): number => values.reduce((s, v) => s + v, 0) / values.length;
+
+/** Sample standard deviation (n − 1); 0 for fewer than two values. */
+export function standardDeviation(values: readonly number[]): number {
+  if (values.length < 2) return 0;
+  const m = mean(values);
+  return Math.sqrt(values.reduce((s, v) => s + (v - m) ** 2, 0) / (values.length - 1));
+}
+
+export interface Combined {
+  /** Combined standard uncertainty. */
+  readonly u: number;
+  /** Effective degrees of freedom (Welch–Satterthwaite), Infinity when no repeats take part. */
+  readonly dof: number;
+  /** Coverage factor for about 95 %. */
+  readonly k: number;
+  /** Expanded uncertainty k·u. */
+  readonly U: number;
+}
+
+/** Root sum of squares, Welch–Satterthwaite degrees of freedom, coverage factor, k·u. */
+export function combine(contributions: readonly Contribution[]): Combined {
+  const u = Math.sqrt(contributions.reduce((s, c) => s + c.u ** 2, 0));
+  const denominator = contributions.reduce((s, c) => s + c.u ** 4 / c.dof, 0);
+  const dof = denominator > 0 ? u ** 4 / denominator : Infinity;
+  const k = coverageFactor(dof);
+  return { u, dof, k, U: k * u };
+}
+
+/**
+ * Coverage factor for about 95 %: Student's t at the effective degrees of freedom, rounded down to
+ * whole ones (GUM G.4.1), and never below the conventional 2.00 that it approaches when they are
+ * many (GUM G.6.6). 2 degrees: 4.30. Degrees ≥ 1, RangeError below.
+ */
+export function coverageFactor(dof: number): number {
+  if (!(dof >= 1)) throw new RangeError(`degrees of freedom ${dof} must be at least 1`);
+  if (dof > 1000) return 2;
+  return Math.max(2, jstat.studentt.inv(0.975, Math.floor(dof)));
+}
+
+/**
+ * Eₙ = (x − X)/√(U_x² + U_X²), all in one unit; |Eₙ| ≤ 1 is satisfactory.
+ * Source: ISO 13528 and ISO/IEC 17043, B.3. RangeError when both uncertainties are 0.
+ */
+export function normalizedError(x: number, reference: number, ux: number, uReference: number): number {
+  const denominator = Math.hypot(ux, uReference);
+  if (!(denominator > 0)) throw new RangeError('Eₙ needs an uncertainty above 0');
+  return (x - reference) / denominator;
+}

@@ -1,0 +1,45 @@
+/**
+ * Voltage that reaches a sensor at the end of its cable.
+ * drop = current × loop resistance (out and back), Ohm's law.
+ */
+export interface SupplyRun {
+  /** Volts at the logger's terminals, > 0. */
+  readonly supply: number;
+  /** Current the sensor draws, A, ≥ 0. */
+  readonly current: number;
+  /** One-way cable length, m, ≥ 0. */
+  readonly length: number;
+  /** Resistance of one conductor, Ω/km, ≥ 0. */
+  readonly resistance: number;
+}
+
+export interface SupplyAtSensor {
+  readonly drop: number;
+  readonly atSensor: number;
+}
+
+/** Drop and remaining voltage, V. Throws RangeError for a negative or non-finite argument. */
+export function supplyAtSensor(run: SupplyRun): SupplyAtSensor {
+  for (const [name, value] of Object.entries(run))
+    if (!(value >= 0) || !Number.isFinite(value)) throw new RangeError(`${name} ${value} is not ≥ 0`);
+  const drop = run.current * 2 * run.length * (run.resistance / 1000);
+  return { drop, atSensor: run.supply - drop };
+}
+
+/**
+ * Resistance of one copper conductor at 20 °C, Ω/km, by AWG size. Source: ASTM B258 (from memory).
+ */
+export const copperResistance: Readonly<Record<number, number>> = {
+  18: 20.95,
+  20: 33.31,
+  22: 52.96,
+  24: 84.2,
+};
+
+export type SupplyVerdict = 'in-range' | 'too-low' | 'too-high';
+
+/** Whether a voltage lies within what a sensor accepts, limits included. All V. */
+export function judgeSupply(volts: number, low: number, high: number): SupplyVerdict {
+  if (volts < low) return 'too-low';
+  return volts > high ? 'too-high' : 'in-range';
+}

@@ -1,0 +1,45 @@
+import type { QuantityCode } from '../quantity/quantity';
+import type { Unit } from '../quantity/unit';
+
+/** Settings of one channel as the logger holds them. */
+export interface ChannelSettings {
+  readonly description: string;
+  readonly enabled: boolean;
+  readonly quantity: QuantityCode;
+  /** Unit the logger stores and shows in. */
+  readonly unit: Unit;
+  /** s */
+  readonly measurementInterval: number;
+  /** s */
+  readonly storageInterval: number;
+  /** Where a difference is taken out: in the device, or as a correction over the record. Never both. */
+  readonly adjustIn: 'device' | 'record';
+}
+
+export type SettingField = keyof ChannelSettings;
+
+export const settingFields: readonly SettingField[] = [
+  'description',
+  'enabled',
+  'quantity',
+  'unit',
+  'measurementInterval',
+  'storageInterval',
+  'adjustIn',
+];
+
+export interface SettingDifference {
+  readonly field: SettingField;
+  readonly wanted: string;
+  readonly found: string;
+}
+
+/** Fields in which two revisions, or what was written and what was read back, differ. */
+export function settingDifferences(
+  wanted: ChannelSettings,
+  found: Partial<Record<SettingField, unknown>>,
+): SettingDifference[] {
+  return settingFields
+    .filter((field) => wanted[field] !== found[field])
+    .map((field) => ({ field, wanted: String(wanted[field]), found: String(found[field] ?? '–') }));
+}

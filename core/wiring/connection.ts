@@ -1,0 +1,66 @@
+import { refuseBusId, type IdRefusal } from '../bus/busId';
+import { serialDifferences, type SerialField, type SerialSettings } from '../bus/serial';
+import { judgeSupply, supplyAtSensor, type SupplyAtSensor } from '../power/supply';
+import type { SensorModel } from './sensorModel';
+
+export type ConnectionRefusal =
+  | IdRefusal
+  | { readonly kind: 'serial'; readonly field: SerialField; readonly sensor: string; readonly port: string }
+  | {
+      readonly kind: 'supply';
+      readonly verdict: 'too-low' | 'too-high';
+      readonly atSensor: number;
+      readonly low: number;
+      readonly high: number;
+    };
+
+export interface ConnectionPlan {
+  readonly id: number;
+  /** Serial parameters the sensor is set to. */
+  readonly serial: SerialSettings;
+  readonly cableLength: number;
+  /** Ω/km of one conductor. */
+  readonly cableResistance: number;
+}
+
+export interface PortFacts {
+  readonly serial: SerialSettings;
+  /** V at the logger's terminals. */
+  readonly supply: number;
+  /** IDs on this port and the name of what has them. */
+  readonly taken: ReadonlyMap<number, string>;
+}
+
+/** Whether a sensor will work on a port as planned: every reason against it, and the supply sum. */
+export function judgeConnection(
+  model: SensorModel,
+  port: PortFacts,
+  plan: ConnectionPlan,
+): { refusals: ConnectionRefusal[]; supply: SupplyAtSensor } {
+  const refusals: ConnectionRefusal[] = [];
+  const id = refuseBusId(plan.id, port.taken);
+  if (id) refusals.push(id);
+  for (const field of serialDifferences(plan.serial, port.serial))
+    refusals.push({
+      kind: 'serial',
+      field,
+      sensor: String(plan.serial[field]),
+      port: String(port.serial[field]),
+    });
+  const supply = supplyAtSensor({
+    supply: port.supply,
+    current: model.current,
+    length: plan.cableLength,
+    resistance: plan.cableResistance,
+  });
+  const verdict = judgeSupply(supply.atSensor, model.supply.low, model.supply.high);
+  if (verdict !== 'in-range')
+    refusals.push({
+      kind: 'supply',
+      verdict,
+      atSensor: supply.atSensor,
+      low: model.supply.low,
+      high: model.supply.high,
+    });
+  return { refusals, supply };
+}

@@ -1,0 +1,46 @@
+import type { Signal } from './sensorModel';
+
+export interface TerminalPlace {
+  readonly id: string;
+  readonly label: string;
+  readonly signal: Signal;
+}
+
+export interface Landing {
+  readonly colour: string;
+  readonly signal: Signal;
+  readonly terminal: TerminalPlace | null;
+  /** Why this lead is easy to get wrong. */
+  readonly mind: string | null;
+}
+
+const alike: readonly (readonly string[])[] = [
+  ['brown', 'red', 'orange'],
+  ['white', 'grey', 'yellow', 'pink'],
+  ['black', 'blue', 'violet'],
+];
+
+/**
+ * Which lead lands on which terminal, by signal: polarity + to +, − to −, commons joined, shield to
+ * its own terminal or, where there is none, together with the supply's minus. Several leads may
+ * share a terminal on purpose. A lead with no terminal is returned with null. Common practice.
+ */
+export function landLeads(
+  leads: readonly { readonly colour: string; readonly signal: Signal }[],
+  terminals: readonly TerminalPlace[],
+): Landing[] {
+  const find = (signal: Signal) => terminals.find((t) => t.signal === signal) ?? null;
+  return leads.map((lead) => {
+    const instead: Signal[] =
+      lead.signal === 'shield' || lead.signal === 'common' ? ['common', 'supply−'] : [];
+    const terminal = [lead.signal, ...instead].map(find).find((t) => t !== null) ?? null;
+    const confusable = leads
+      .filter((o) => o !== lead && alike.some((g) => g.includes(o.colour) && g.includes(lead.colour)))
+      .map((o) => o.colour);
+    return {
+      ...lead,
+      terminal,
+      mind: confusable.length ? `in poor light easily taken for ${confusable.join(' or ')}` : null,
+    };
+  });
+}
