@@ -1,0 +1,73 @@
+import { Sequelize, type FindOptions, type Model, type ModelStatic, type Transaction } from 'sequelize';
+import { defineTables, type Tables } from './tables';
+
+export interface Database extends Tables {
+  readonly sequelize: Sequelize;
+  /** Runs `work` in one transaction: all of it lands or none. */
+  transact<T>(work: (tx: Transaction) => Promise<T>): Promise<T>;
+}
+
+/** Opens a pool on a PostgreSQL URL and defines the tables on it. */
+export function openDatabase(url: string): Database {
+  const sequelize = new Sequelize(url, {
+    dialect: 'postgres',
+    logging: false,
+    pool: { max: 10, min: 0, idle: 10_000, acquire: 8_000 },
+    dialectOptions: { application_name: 'outer-cairn', connectionTimeoutMillis: 4_000 },
+    retry: { max: 0 },
+  });
+  return {
+    ...defineTables(sequelize),
+    sequelize,
+    transact: (work) => sequelize.transaction(work),
+  };
+}
+
+const held = globalThis as { outerCairnDatabase?: Database };
+
+/**
+ * The process's database. Kept on globalThis because the framework may load this module once per
+ * bundle, and one process wants one pool.
+ */
+export function database(): Database {
+  if (!held.outerCairnDatabase) {
+    const url = process.env.DATABASE_URL;
+    if (!url) throw new Error('DATABASE_URL is not set');
+    held.outerCairnDatabase = openDatabase(url);
+  }
+  return held.outerCairnDatabase;
+}
+
+/** Closes the pool; the next `database()` opens another. */
+export async function closeDatabase(): Promise<void> {
+  const open = held.outerCairnDatabase;
+  held.outerCairnDatabase = undefined;
+  await open?.sequelize.close();
+}
+
+/** Rows of a table as plain data. */
+export async function rows<Row extends object>(
+  table: ModelStatic<Model<Row, Partial<Row>>>,
+  options: FindOptions = {},
+): Promise<Row[]> {
+  return (await table.findAll({ ...options, raw: true } as never)) as unknown as Row[];
+}
+
+/** The first row that fits as plain data, or null. */
+export async function row<Row extends object>(
+  table: ModelStatic<Model<Row, Partial<Row>>>,
+  options: FindOptions = {},
+): Promise<Row | null> {
+  return (await table.findOne({ ...options, raw: true } as never)) as unknown as Row | null;
+}
+
+/** Rows of a hand-written query. */
+export async function query<Row extends object>(
+  db: Database,
+  sql: string,
+  replacements: Record<string, unknown> = {},
+  transaction?: Transaction,
+): Promise<Row[]> {
+  const { QueryTypes } = await import('sequelize');
+  return (await db.sequelize.query(sql, { type: QueryTypes.SELECT, replacements, transaction })) as Row[];
+}

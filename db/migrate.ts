@@ -1,0 +1,28 @@
+import { readFile, readdir } from 'node:fs/promises';
+import path from 'node:path';
+import { Sequelize } from 'sequelize';
+import { SequelizeStorage, Umzug } from 'umzug';
+
+const folder = path.join(process.cwd(), 'db', 'migrations');
+
+/** Brings a database to the newest schema, as its owner. Each migration is one transaction. */
+export async function migrate(ownerUrl: string): Promise<string[]> {
+  const sequelize = new Sequelize(ownerUrl, { dialect: 'postgres', logging: false });
+  try {
+    const files = (await readdir(folder)).filter((f) => f.endsWith('.sql')).sort();
+    const umzug = new Umzug({
+      migrations: files.map((name) => ({
+        name,
+        up: async () => {
+          const sql = await readFile(path.join(folder, name), 'utf8');
+          await sequelize.transaction((transaction) => sequelize.query(sql, { transaction, raw: true }));
+        },
+      })),
+      storage: new SequelizeStorage({ sequelize, tableName: 'migration' }),
+      logger: undefined,
+    });
+    return (await umzug.up()).map((m) => m.name);
+  } finally {
+    await sequelize.close();
+  }
+}

@@ -1,0 +1,185 @@
+import { QueryTypes, type Transaction } from 'sequelize';
+import { query, type Database } from './database';
+
+/** The logged record: bulk in, drawn out. Nothing here changes a reading once stored. */
+
+export interface NewReading {
+  /** Logger's stamp, ms since epoch. */
+  readonly at: number;
+  readonly value: number;
+}
+
+export interface StoredCount {
+  readonly stored: number;
+  /** Same stamp, same value: already there. */
+  readonly known: number;
+  /** Same stamp, another value: the stored one stays. */
+  readonly conflicting: number;
+}
+
+/** Makes the yearly partitions a span needs, each in its own short transaction. */
+export async function ensurePartitions(db: Database, fromMs: number, untilMs: number): Promise<void> {
+  const last = new Date(untilMs).getUTCFullYear();
+  for (let year = new Date(fromMs).getUTCFullYear(); year <= last; year++)
+    await query(db, 'select ensure_reading_partition(:year)', { year });
+}
+
+/** Adds readings of one channel; existing stamps are counted, never overwritten. */
+export async function addReadings(
+  db: Database,
+  stationKey: number,
+  channelKey: number,
+  clockRun: number,
+  readings: readonly NewReading[],
+  tx: Transaction,
+): Promise<StoredCount> {
+  if (readings.length === 0) return { stored: 0, known: 0, conflicting: 0 };
+  const bind = [
+    stationKey,
+    channelKey,
+    clockRun,
+    readings.map((r) => new Date(r.at).toISOString()),
+    readings.map((r) => r.value),
+  ];
+  const [counts] = (await db.sequelize.query(
+    `with incoming as (
+       select * from unnest($4::timestamptz[], $5::float8[]) as i(at, value)
+     ), added as (
+       insert into reading (station_key, channel_key, at, clock_run, value)
+       select $1::int, $2::int, at, $3::int2, value from incoming
+       on conflict do nothing returning at
+     )
+     select (select count(*)::int from added) as stored,
+            (select count(*)::int from incoming i join reading r
+               on r.station_key = $1 and r.channel_key = $2 and r.clock_run = $3 and r.at = i.at
+              where r.value = i.value) as known,
+            (select count(*)::int from incoming i join reading r
+               on r.station_key = $1 and r.channel_key = $2 and r.clock_run = $3 and r.at = i.at
+              where r.value <> i.value) as conflicting`,
+    { bind, type: QueryTypes.SELECT, transaction: tx },
+  )) as StoredCount[];
+  return counts!;
+}
+
+/** Recomputes the rollups a span touches from the readings themselves. */
+export async function refreshRollups(
+  db: Database,
+  stationKey: number,
+  channelKey: number,
+  fromMs: number,
+  untilMs: number,
+  tx: Transaction,
+): Promise<void> {
+  for (const [width, unit] of [
+    [3600, 'hour'],
+    [86400, 'day'],
+  ] as const)
+    await db.sequelize.query(
+      `insert into reading_rollup
+       select station_key, channel_key, ${width}, date_trunc('${unit}', at, 'UTC') as bucket, count(*), sum(value),
+              min(value), max(value), (array_agg(value order by at))[1], (array_agg(value order by at desc))[1],
+              sum(sin(radians(value))), sum(cos(radians(value)))
+         from reading
+        where station_key = $1 and channel_key = $2
+          and at >= date_trunc('${unit}', $3::timestamptz, 'UTC')
+          and at < date_trunc('${unit}', $4::timestamptz, 'UTC') + interval '1 ${unit}'
+        group by 1, 2, 4
+       on conflict (station_key, channel_key, width, bucket) do update
+          set n = excluded.n, sum = excluded.sum, min = excluded.min, max = excluded.max,
+              first = excluded.first, last = excluded.last, sin_sum = excluded.sin_sum, cos_sum = excluded.cos_sum`,
+      {
+        bind: [stationKey, channelKey, new Date(fromMs).toISOString(), new Date(untilMs).toISOString()],
+        transaction: tx,
+      },
+    );
+}
+
+export interface Bucket {
+  channelKey: number;
+  /** s since epoch */
+  start: number;
+  n: number;
+  sum: number;
+  min: number;
+  max: number;
+  sinSum: number;
+  cosSum: number;
+}
+
+const bucketColumns = `channel_key as "channelKey", n, sum, min, max, sin_sum as "sinSum", cos_sum as "cosSum"`;
+
+/** Rollup buckets of some channels over a span. */
+export async function rollups(
+  db: Database,
+  channelKeys: readonly number[],
+  width: 3600 | 86400,
+  fromMs: number,
+  untilMs: number,
+): Promise<Bucket[]> {
+  if (channelKeys.length === 0) return [];
+  return query<Bucket>(
+    db,
+    `select extract(epoch from bucket)::float8 as start, ${bucketColumns} from reading_rollup
+      where channel_key in (:keys) and width = :width and bucket >= :from and bucket < :until
+      order by channel_key, bucket`,
+    { keys: channelKeys, width, from: new Date(fromMs), until: new Date(untilMs) },
+  );
+}
+
+/** Readings of one channel grouped into buckets of `width` s, straight from the record. */
+export async function fineBuckets(
+  db: Database,
+  stationKey: number,
+  channelKey: number,
+  width: number,
+  fromMs: number,
+  untilMs: number,
+): Promise<Bucket[]> {
+  return query<Bucket>(
+    db,
+    `select floor(extract(epoch from at) / :width)::float8 * :width as start, min(channel_key) as "channelKey",
+            count(*)::int as n, sum(value) as sum, min(value) as min, max(value) as max,
+            sum(sin(radians(value))) as "sinSum", sum(cos(radians(value))) as "cosSum"
+       from reading
+      where station_key = :stationKey and channel_key = :channelKey and at >= :from and at < :until
+      group by 1 order by 1`,
+    { width, stationKey, channelKey, from: new Date(fromMs), until: new Date(untilMs) },
+  );
+}
+
+/** Logged readings of one channel in stamp order, a page at a time. */
+export async function readingsPage(
+  db: Database,
+  stationKey: number,
+  channelKey: number,
+  fromMs: number,
+  untilMs: number,
+  limit: number,
+): Promise<{ at: Date; clockRun: number; value: number }[]> {
+  return query(
+    db,
+    `select at, clock_run as "clockRun", value from reading
+      where station_key = :stationKey and channel_key = :channelKey and at >= :from and at < :until
+      order by at, clock_run limit :limit`,
+    { stationKey, channelKey, from: new Date(fromMs), until: new Date(untilMs), limit },
+  );
+}
+
+/** Newest reading of each channel: its stamp (ms) and value. */
+export async function newestReadings(
+  db: Database,
+  channelKeys: readonly number[],
+): Promise<Map<number, { at: number; value: number }>> {
+  if (channelKeys.length === 0) return new Map();
+  const found = await query<{ channelKey: number; at: Date; value: number }>(
+    db,
+    `select c.key as "channelKey", r.at, r.value
+       from channel c join station s on s.id = c.station_id
+       cross join lateral (
+         select at, value from reading
+          where station_key = s.key and channel_key = c.key order by at desc limit 1) r
+      where c.key in (:keys)`,
+    { keys: channelKeys },
+  );
+  return new Map(found.map((f) => [f.channelKey, { at: f.at.getTime(), value: f.value }]));
+}

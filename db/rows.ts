@@ -1,0 +1,294 @@
+/** One row of each table, in the field's words. Instants are Date, ids UUIDv7 text. */
+import type { ChannelSettings } from '@/core/settings/channelSettings';
+import type { QuantityCode } from '@/core/quantity/quantity';
+import type { Signal } from '@/core/wiring/sensorModel';
+
+export type Role = 'viewer' | 'technician' | 'reviewer' | 'administrator';
+
+export interface UserRow {
+  id: string;
+  name: string;
+  initials: string;
+  role: Role;
+  passwordHash: string;
+  disabledAt: Date | null;
+  createdAt: Date;
+}
+export interface SessionRow {
+  tokenHash: Buffer;
+  userId: string;
+  createdAt: Date;
+  expiresAt: Date;
+  revokedAt: Date | null;
+}
+export interface IdempotencyRow {
+  key: string;
+  userId: string;
+  route: string;
+  requestHash: string;
+  begunAt: Date;
+  status: number | null;
+  answer: unknown;
+}
+export interface SiteRow {
+  id: string;
+  name: string;
+  zone: string;
+  note: string;
+}
+export interface StationRow {
+  id: string;
+  key: number;
+  siteId: string;
+  code: string;
+  name: string;
+  cautions: string[];
+}
+export interface LoggerRow {
+  stationId: string;
+  id: string;
+  model: string;
+  serial: string;
+  address: string;
+  utcOffsetMinutes: number;
+  supplyVoltage: number;
+}
+export interface PortRow {
+  stationId: string;
+  id: string;
+  loggerId: string;
+  name: string;
+  gatewayAddress: string;
+  framing: 'rtu' | 'tcp';
+  baud: number;
+  dataBits: 7 | 8;
+  parity: 'none' | 'even' | 'odd';
+  stopBits: 1 | 2;
+}
+export interface TerminalRow {
+  stationId: string;
+  id: string;
+  portId: string;
+  label: string;
+  signal: Signal;
+}
+export interface SensorRow {
+  id: string;
+  modelCode: string;
+  serial: string;
+}
+export interface InstallationRow {
+  stationId: string;
+  id: string;
+  sensorId: string;
+  portId: string;
+  busId: number;
+  zoneName: string;
+  cableLength: number;
+  cableResistance: number;
+  fromAt: Date;
+  untilAt: Date | null;
+}
+export interface LeadRow {
+  stationId: string;
+  id: string;
+  installationId: string;
+  terminalId: string;
+  colour: string;
+  signal: Signal;
+}
+export interface ChannelRow {
+  stationId: string;
+  id: string;
+  key: number;
+  loggerId: string;
+  number: number;
+  quantity: QuantityCode;
+  zoneName: string;
+  checkEveryDays: number;
+}
+export interface MappingRow {
+  stationId: string;
+  id: string;
+  channelId: string;
+  installationId: string;
+  fromAt: Date;
+  untilAt: Date | null;
+}
+export interface SettingRevisionRow {
+  stationId: string;
+  id: string;
+  channelId: string;
+  revision: number;
+  settings: ChannelSettings;
+  stagedAt: Date;
+  stagedBy: string;
+  writtenAt: Date | null;
+  readBack: Record<string, unknown> | null;
+  discardedAt: Date | null;
+}
+/** What an instrument can measure; tolerance, resolution and range in the base unit. */
+export interface InstrumentQuantity {
+  quantity: QuantityCode;
+  tolerance: number;
+  resolution: number;
+  low: number;
+  high: number;
+}
+export interface InstrumentRow {
+  id: string;
+  name: string;
+  model: string;
+  serial: string;
+  quantities: InstrumentQuantity[];
+  calibratedOn: string;
+  dueOn: string;
+  link: string | null;
+  retiredAt: Date | null;
+}
+export interface CheckRow {
+  stationId: string;
+  id: string;
+  channelId: string;
+  installationId: string;
+  temperatureChannelId: string | null;
+  instrumentId: string;
+  plan: unknown;
+  openedAt: Date;
+  openedBy: string;
+  recordedAt: Date;
+  result: unknown;
+  concludedAt: Date | null;
+  outcome: CheckOutcome | null;
+  closedAt: Date | null;
+  closingDifference: number | null;
+}
+export type CheckOutcome =
+  'agree' | 'adjusted' | 'left-outside' | 'does-not-converge' | 'not-settled' | 'abandoned';
+export interface CheckReadingRow {
+  stationId: string;
+  id: string;
+  checkId: string;
+  phase: 'as-found' | 'verification';
+  round: number;
+  occurredAt: Date;
+  recordedAt: Date;
+  recordedBy: string;
+  sensorValue: number;
+  referenceValue: number;
+  sensorTemperature: number | null;
+  referenceTemperature: number | null;
+  difference: number;
+  settling: unknown;
+  entered: unknown;
+  excludedAt: Date | null;
+  excludedReason: string | null;
+}
+export interface DeviceActionRow {
+  stationId: string;
+  id: string;
+  line: string;
+  kind: DeviceActionKind;
+  channelId: string | null;
+  installationId: string | null;
+  intent: Record<string, unknown>;
+  intendedAt: Date;
+  personId: string;
+  state: 'intent' | 'done' | 'failed' | 'unknown';
+  outcome: Record<string, unknown> | null;
+  settledAt: Date | null;
+}
+export type DeviceActionKind = 'talk' | 'write-settings' | 'write-offset';
+export interface AdjustmentRow {
+  stationId: string;
+  id: string;
+  checkId: string;
+  channelId: string;
+  installationId: string;
+  place: 'device' | 'record';
+  round: number;
+  mode: 'absolute' | 'added';
+  entered: number;
+  previous: number;
+  resulting: number;
+  readAtEntry: number;
+  deviceActionId: string | null;
+  effectiveAt: Date;
+  personId: string;
+}
+export interface LayerRow {
+  stationId: string;
+  id: string;
+  channelId: string;
+  kind: 'flag' | 'off-line' | 'correction' | 'approval' | 'clock';
+  fromAt: Date;
+  untilAt: Date | null;
+  parameters: Record<string, unknown>;
+  reason: string;
+  personId: string;
+  recordedAt: Date;
+  revokes: string | null;
+}
+export interface VisitRow {
+  stationId: string;
+  id: string;
+  openedAt: Date;
+  openedBy: string;
+  closedAt: Date | null;
+}
+export interface FieldBookRow {
+  stationId: string;
+  id: string;
+  visitId: string | null;
+  channelId: string | null;
+  occurredAt: Date;
+  recordedAt: Date;
+  personId: string;
+  kind: string;
+  text: string;
+  sum: string | null;
+}
+export interface OperationRow {
+  id: string;
+  stationId: string;
+  kind: string;
+  personId: string;
+  state: 'running' | 'done' | 'failed' | 'cancelled';
+  progress: number;
+  message: string;
+  result: unknown;
+  begunAt: Date;
+  beatAt: Date;
+  cancelAskedAt: Date | null;
+  endedAt: Date | null;
+}
+export interface ClockComparisonRow {
+  stationId: string;
+  id: string;
+  loggerId: string;
+  clockRun: number;
+  comparedAt: Date;
+  loggerTime: Date;
+  difference: number;
+  uncertainty: number;
+}
+export interface CollectionRow {
+  stationId: string;
+  id: string;
+  loggerId: string;
+  clockRun: number;
+  collectedAt: Date;
+  fromStamp: Date | null;
+  untilStamp: Date | null;
+  stored: number;
+  known: number;
+  conflicting: number;
+}
+export interface AuditRow {
+  id: number;
+  at: Date;
+  personId: string | null;
+  action: string;
+  stationId: string | null;
+  subject: unknown;
+}
