@@ -1,0 +1,137 @@
+import http from 'node:http';
+import { decimalsOf, roundTo } from '@/core/quantity/format';
+import type { QuantityCode } from '@/core/quantity/quantity';
+import { loggerTime, simNow } from './logger';
+import { scatter } from './noise';
+import { sensorValue, truthAt } from './sensorValue';
+import type { BusFault, SensorTruth, SimClock, SimLogger, SimSensor, SimState } from './state';
+import type { Climate } from './world';
+
+/**
+ * The practice stand: where a learner or a test turns the hidden screws, and where the practice
+ * handhelds show their display. Not part of any real device.
+ */
+export interface LabOrder {
+  readonly clock?: SimClock;
+  readonly sensor?: {
+    serial: string;
+    quantity?: QuantityCode;
+    truth?: SensorTruth;
+    set?: Partial<Pick<SimSensor, 'busId' | 'powered' | 'serialSettings'>>;
+  };
+  readonly bus?: { station: string; fault: BusFault | null };
+  readonly logger?: {
+    station: string;
+    clock?: SimLogger['clock'];
+    offsetResponse?: { channel: number; value: number };
+  };
+  readonly place?: { name: string; quantity: QuantityCode; climate: Climate };
+}
+
+/** Carries out one order; throws with a plain sentence when it names something that is not there. */
+export function obey(state: SimState, order: LabOrder): void {
+  const logger = (station: string) => {
+    const found = state.loggers.find((l) => l.station === station);
+    if (!found) throw new Error(`no logger at ${station}`);
+    return found;
+  };
+  if (order.clock) state.clock = order.clock;
+  if (order.sensor) {
+    const { serial, quantity, truth, set } = order.sensor;
+    const sensor = state.loggers.flatMap((l) => l.sensors).find((s) => s.serial === serial);
+    if (!sensor) throw new Error(`no sensor ${serial}`);
+    if (quantity && truth) sensor.truths[quantity] = truth;
+    Object.assign(sensor, set ?? {});
+  }
+  if (order.bus) logger(order.bus.station).busFault = order.bus.fault;
+  if (order.logger) {
+    const target = logger(order.logger.station);
+    if (order.logger.clock) target.clock = order.logger.clock;
+    const response = order.logger.offsetResponse;
+    const channel = target.channels.find((c) => c.number === response?.channel);
+    if (response && channel) channel.offsetResponse = response.value;
+  }
+  if (order.place) {
+    const { name, quantity, climate } = order.place;
+    state.places[name] = { ...state.places[name], [quantity]: climate };
+  }
+}
+
+/** What a practice handheld shows when held at a place: truth, its own hidden error, its resolution. */
+export function handheldDisplay(
+  state: SimState,
+  serial: string,
+  place: string,
+  ms: number,
+): Partial<Record<QuantityCode, number>> | null {
+  const handheld = state.handhelds.find((h) => h.serial === serial);
+  if (!handheld) return null;
+  const shown: Partial<Record<QuantityCode, number>> = {};
+  for (const [code, q] of Object.entries(handheld.quantities) as [
+    QuantityCode,
+    { error: number; resolution: number; noise: number },
+  ][]) {
+    const value = truthAt(state, place, code, ms);
+    if (!Number.isFinite(value)) continue;
+    const noisy = value + q.error + q.noise * scatter(`${serial}/${code}`, Math.floor(ms / 1000));
+    shown[code] = roundTo(Math.round(noisy / q.resolution) * q.resolution, decimalsOf(q.resolution));
+  }
+  return shown;
+}
+
+export function serveLab(state: SimState, saved: () => void): http.Server {
+  return http.createServer((request, response) => {
+    const url = new URL(request.url ?? '/', 'http://lab');
+    const send = (status: number, body: unknown) => {
+      response.writeHead(status, { 'content-type': 'application/json' });
+      response.end(JSON.stringify(body));
+    };
+    const handheld = /^\/handheld\/([\w-]+)$/.exec(url.pathname);
+    if (request.method === 'GET' && handheld) {
+      const at = Number(url.searchParams.get('at') ?? simNow(state));
+      const shown = handheldDisplay(state, handheld[1]!, url.searchParams.get('place') ?? '', at);
+      return shown ? send(200, shown) : send(404, { error: 'no such handheld' });
+    }
+    if (request.method === 'GET' && url.pathname === '/lab/sensor') {
+      const sensor = state.loggers
+        .flatMap((l) => l.sensors)
+        .find((s) => s.serial === url.searchParams.get('serial'));
+      const quantity = url.searchParams.get('quantity') as QuantityCode;
+      const at = Number(url.searchParams.get('at') ?? simNow(state));
+      return sensor
+        ? send(200, {
+            value: sensorValue(state, sensor, quantity, at),
+            truth: truthAt(state, sensor.place, quantity, at),
+          })
+        : send(404, { error: 'no such sensor' });
+    }
+    if (request.method === 'GET' && url.pathname === '/lab')
+      return send(200, {
+        now: simNow(state),
+        loggers: state.loggers.map((l) => ({
+          station: l.station,
+          serial: l.serial,
+          http: l.httpPort,
+          bus: l.busPort,
+          clock: loggerTime(l, simNow(state)),
+          sensors: l.sensors,
+          busFault: l.busFault,
+        })),
+      });
+    if (request.method === 'POST' && url.pathname === '/lab') {
+      const parts: Buffer[] = [];
+      request.on('data', (p: Buffer) => parts.push(p));
+      request.on('end', () => {
+        try {
+          obey(state, JSON.parse(Buffer.concat(parts).toString('utf8')) as LabOrder);
+          saved();
+          send(200, { done: true });
+        } catch (error) {
+          send(422, { error: (error as Error).message });
+        }
+      });
+      return;
+    }
+    send(404, { error: 'no such resource' });
+  });
+}

@@ -1,0 +1,91 @@
+import { sensorModel } from '@/catalogue/sensors';
+import { decodeRegister, encodeRegister } from '@/core/bus/register';
+import { valueFromBase } from '@/core/quantity/unit';
+import type { QuantityCode } from '@/core/quantity/quantity';
+import type { SimChannel, SimLogger, SimState } from './state';
+import { sensorAt, sensorValue } from './sensorValue';
+
+const day = 86_400_000;
+
+export const simNow = (state: SimState): number =>
+  state.clock.mode === 'frozen' ? state.clock.at : Date.now();
+
+/** The logger's clock at a true instant, ms since epoch. */
+export const loggerTime = ({ clock }: SimLogger, ms: number): number =>
+  ms + clock.error * 1000 + (clock.perDay * 1000 * (ms - clock.since)) / day;
+
+/** The true instant at which the logger's clock showed a stamp. */
+export function trueTime({ clock }: SimLogger, stamp: number): number {
+  const rate = (clock.perDay * 1000) / day;
+  return (stamp - clock.error * 1000 + rate * clock.since) / (1 + rate);
+}
+
+/** A logger stamp as this logger writes it: its own fixed offset, no zone. */
+export const stampText = (logger: SimLogger, stamp: number): string =>
+  new Date(stamp + logger.utcOffsetMinutes * 60_000).toISOString().slice(0, 19).replace('T', ' ');
+
+/** The newest entry that was in force at an instant. */
+export function inForce<T extends { from: number }>(history: readonly T[], ms: number): T | null {
+  let found: T | null = null;
+  for (const entry of history) if (entry.from <= ms) found = entry;
+  return found;
+}
+
+/** The register word a sensor on the bus holds for a register address; null when nobody answers. */
+export function registerWord(
+  state: SimState,
+  logger: SimLogger,
+  busId: number,
+  address: number,
+  ms: number,
+): number | null {
+  const sensor = sensorAt(logger, busId);
+  const field = sensor && sensorModel(sensor.model)?.quantities.find((q) => q.address === address);
+  return sensor && field ? encodeRegister(field, sensorValue(state, sensor, field.quantity, ms)) : null;
+}
+
+/** What a channel shows at a true instant, in its set unit, with its offset; null when it has no source. */
+export function channelValue(
+  state: SimState,
+  logger: SimLogger,
+  channel: SimChannel,
+  ms: number,
+): number | null {
+  const set = inForce(channel.history, ms);
+  if (!set?.source || !set.settings.enabled) return null;
+  const sensor = sensorAt(logger, set.source.busId);
+  const field =
+    sensor && sensorModel(sensor.model)?.quantities.find((q) => q.address === set.source!.register);
+  if (!sensor || !field) return null;
+  const word = encodeRegister(field, sensorValue(state, sensor, field.quantity as QuantityCode, ms));
+  const offset = (inForce(channel.offsets, ms)?.offset ?? 0) * channel.offsetResponse;
+  return Number(valueFromBase(decodeRegister(field, word) + offset, set.settings.unit).toFixed(4));
+}
+
+export interface RecordRow {
+  readonly stamp: number;
+  readonly values: readonly (number | null)[];
+}
+
+/** The stored record between two logger stamps, in stamp order. */
+export function* storedRecord(
+  state: SimState,
+  logger: SimLogger,
+  fromStamp: number,
+  untilStamp: number,
+): Generator<RecordRow> {
+  const step = 60_000;
+  const newest = Math.min(untilStamp, loggerTime(logger, simNow(state)));
+  const begun = Math.min(...logger.channels.flatMap((c) => c.history.map((h) => h.from)));
+  const oldest = Math.max(fromStamp, loggerTime(logger, begun));
+  for (let stamp = Math.ceil(oldest / step) * step; stamp <= newest; stamp += step) {
+    const ms = trueTime(logger, stamp);
+    if (logger.outages.some((o) => ms >= o.from && ms < o.until)) continue;
+    const values = logger.channels.map((channel) => {
+      const set = inForce(channel.history, ms);
+      if (!set || stamp % (set.settings.storageInterval * 1000) !== 0) return null;
+      return channelValue(state, logger, channel, ms);
+    });
+    if (values.some((v) => v !== null)) yield { stamp, values };
+  }
+}

@@ -1,0 +1,42 @@
+import { sensorModel } from '@/catalogue/sensors';
+import type { QuantityCode } from '@/core/quantity/quantity';
+import { scatter } from './noise';
+import type { SimLogger, SimSensor, SimState } from './state';
+import { truth } from './world';
+
+/** The true value at a place; NaN where the place has no such quantity. */
+export function truthAt(state: SimState, place: string, quantity: QuantityCode, ms: number): number {
+  const climate = state.places[place]?.[quantity];
+  return climate ? truth(`${state.seed}/${place}`, quantity, climate, ms) : Number.NaN;
+}
+
+/** What a sensor's element gives at an instant, base unit: lagged truth, hidden error, noise. */
+export function sensorValue(state: SimState, sensor: SimSensor, quantity: QuantityCode, ms: number): number {
+  const spec = sensorModel(sensor.model)?.quantities.find((q) => q.quantity === quantity);
+  if (!spec) return Number.NaN;
+  const hidden = sensor.truths[quantity] ?? {};
+  const at = hidden.stuckSince !== undefined ? Math.min(ms, hidden.stuckSince) : ms;
+  const day = 86_400_000;
+  let value = truthAt(state, sensor.place, quantity, at - spec.response * 1000) + (hidden.bias ?? 0);
+  if (hidden.drift && at > hidden.drift.since)
+    value += (hidden.drift.perDay * (at - hidden.drift.since)) / day;
+  if (hidden.disturbed && at >= hidden.disturbed.at)
+    value += hidden.disturbed.size * Math.exp(-(at - hidden.disturbed.at) / 1000 / hidden.disturbed.tau);
+  const noise = hidden.noise ?? spec.tolerance / 40;
+  value += noise * scatter(`${state.seed}/${sensor.serial}/${quantity}`, Math.floor(at / 1000));
+  if (quantity === 'windDirection') return (value + 360) % 360;
+  if (quantity === 'rain' || quantity === 'windSpeed' || quantity === 'turbidity') return Math.max(0, value);
+  return quantity === 'humidity' ? Math.min(100, Math.max(0, value)) : value;
+}
+
+/** The sensor that answers an ID on a logger's bus: powered, and with the bus's serial parameters. */
+export function sensorAt(logger: SimLogger, busId: number): SimSensor | null {
+  return (
+    logger.sensors.find(
+      (s) =>
+        s.busId === busId &&
+        s.powered &&
+        JSON.stringify(s.serialSettings) === JSON.stringify(logger.busSerial),
+    ) ?? null
+  );
+}

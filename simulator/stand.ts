@@ -1,0 +1,42 @@
+import type http from 'node:http';
+import type net from 'node:net';
+import { serveBus } from './bus';
+import { serveLab } from './lab';
+import { serveLogger } from './loggerHttp';
+import type { SimState } from './state';
+
+export interface Stand {
+  readonly state: SimState;
+  close(): Promise<void>;
+}
+
+/** Starts every simulated logger, bus gateway and the practice stand on loopback. */
+export async function startStand(
+  state: SimState,
+  labPort: number,
+  saved: () => void = () => {},
+): Promise<Stand> {
+  const servers: [net.Server | http.Server, number][] = state.loggers.flatMap((logger) => [
+    [serveLogger(state, logger, saved), logger.httpPort] as [http.Server, number],
+    [serveBus(state, logger), logger.busPort] as [net.Server, number],
+  ]);
+  servers.push([serveLab(state, saved), labPort]);
+  const sockets = new Set<net.Socket>();
+  for (const [server, port] of servers) {
+    server.on('connection', (socket: net.Socket) => {
+      sockets.add(socket);
+      socket.on('close', () => sockets.delete(socket));
+    });
+    await new Promise<void>((resolve, reject) => {
+      server.once('error', reject);
+      server.listen(port, '127.0.0.1', () => resolve());
+    });
+  }
+  return {
+    state,
+    async close() {
+      for (const socket of sockets) socket.destroy();
+      await Promise.all(servers.map(([s]) => new Promise<void>((r) => s.close(() => r()))));
+    },
+  };
+}

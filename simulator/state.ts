@@ -1,0 +1,76 @@
+import type { ChannelSettings } from '@/core/settings/channelSettings';
+import type { QuantityCode } from '@/core/quantity/quantity';
+import type { SerialSettings } from '@/core/bus/serial';
+import type { Climate } from './world';
+
+/** What is physically out there, persisted by the simulator. Instants in ms since epoch, true time. */
+export interface SimState {
+  seed: string;
+  clock: SimClock;
+  places: Record<string, Partial<Record<QuantityCode, Climate>>>;
+  loggers: SimLogger[];
+  handhelds: SimHandheld[];
+}
+
+export type SimClock = { mode: 'real' } | { mode: 'frozen'; at: number };
+
+export interface SimLogger {
+  serial: string;
+  model: string;
+  firmware: string;
+  station: string;
+  httpPort: number;
+  busPort: number;
+  busSerial: SerialSettings;
+  utcOffsetMinutes: number;
+  /** Logger clock = true time + error + rate · (true time − since). */
+  clock: { error: number; perDay: number; since: number };
+  /** Nothing stored while one of these holds. */
+  outages: { from: number; until: number }[];
+  sensors: SimSensor[];
+  channels: SimChannel[];
+  busFault: BusFault | null;
+}
+
+export interface SimChannel {
+  number: number;
+  /** Every setting ever written, oldest first; the newest is in force. */
+  history: { from: number; settings: ChannelSettings; source: { busId: number; register: number } | null }[];
+  offsets: { from: number; offset: number }[];
+  /** How much of an offset takes effect: 1 for an honest device, less for one that will not converge. */
+  offsetResponse: number;
+}
+
+export interface SimSensor {
+  serial: string;
+  model: string;
+  busId: number;
+  serialSettings: SerialSettings;
+  place: string;
+  powered: boolean;
+  truths: Partial<Record<QuantityCode, SensorTruth>>;
+}
+
+/** What is secretly wrong with one quantity of a sensor. */
+export interface SensorTruth {
+  bias?: number;
+  drift?: { perDay: number; since: number };
+  noise?: number;
+  stuckSince?: number;
+  /** A step that dies away: at, size, time constant s. */
+  disturbed?: { at: number; size: number; tau: number };
+}
+
+export interface SimHandheld {
+  serial: string;
+  quantities: Partial<Record<QuantityCode, { error: number; resolution: number; noise: number }>>;
+}
+
+export type BusFaultKind = 'silent' | 'garbage' | 'half' | 'late' | 'crc' | 'exception' | 'wrong-id';
+/** How the next `left` answers on a bus go wrong. */
+export interface BusFault {
+  kind: BusFaultKind;
+  left: number;
+  /** ms, for late answers. */
+  delay?: number;
+}
