@@ -1,0 +1,244 @@
+import { createHash } from 'node:crypto';
+import type Joi from 'joi';
+import { NextResponse, type NextRequest } from 'next/server';
+import type { Permission } from '@/contract/permission';
+import type { ProblemBody } from '@/contract/problem';
+import { database, row } from '@/db/database';
+import { personOfSession, requirePermission } from '@/server/account';
+import type { Context, Person } from '@/server/context';
+import { log } from '@/server/log';
+import { badField, inTheWay, Problem } from '@/server/problem';
+
+/** The one way in for route handlers: session, origin, schema, permission, one use-case, an answer. */
+
+export const sessionCookie = 'oc_session';
+const largestBody = 512 * 1024;
+
+type Params = Record<string, string>;
+type RouteContext = { params: Promise<Params> };
+type Handler = (request: NextRequest, route: RouteContext) => Promise<Response>;
+
+const uuid = /^[0-9a-f]{8}-[0-9a-f]{4}-7[0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}$/;
+
+export function contextOf(person: Person): Context {
+  return { db: database(), person, now: () => new Date(), deviceAllow: process.env.DEVICE_ALLOW ?? '' };
+}
+
+async function signedIn(request: NextRequest): Promise<Person> {
+  const token = request.cookies.get(sessionCookie)?.value;
+  const person = token ? await personOfSession(database(), token) : null;
+  if (!person)
+    throw new Problem({
+      code: 'signed-out',
+      status: 401,
+      title: 'Not signed in',
+      detail: 'You are not signed in, or your session has ended.',
+      remedy: 'Sign in again; what is on this screen stays.',
+    });
+  return person;
+}
+
+/** A GET handler: what it returns is sent as JSON, unless it is a Response already. */
+export function read(
+  permission: Permission,
+  handler: (ctx: Context, request: NextRequest, params: Params) => Promise<unknown>,
+): Handler {
+  return guarded(async (request, params) => {
+    const person = await signedIn(request);
+    requirePermission(person, permission);
+    const answer = await handler(contextOf(person), request, params);
+    return answer instanceof Response
+      ? answer
+      : NextResponse.json(answer, { headers: { 'cache-control': 'no-store' } });
+  });
+}
+
+/** A writing handler. The idempotency key makes a repeated send be answered, not repeated. */
+export function write<Body>(
+  permission: Permission,
+  schema: Joi.ObjectSchema<Body>,
+  handler: (ctx: Context, body: Body, params: Params) => Promise<unknown>,
+  status = 200,
+): Handler {
+  return guarded(async (request, params) => {
+    requireOwnOrigin(request);
+    const person = await signedIn(request);
+    requirePermission(person, permission);
+    const body = validate(schema, await jsonBody(request));
+    const ctx = contextOf(person);
+    const key = request.headers.get('idempotency-key') ?? '';
+    if (!uuid.test(key))
+      throw badField(
+        'no-idempotency-key',
+        'Idempotency-Key',
+        key,
+        'The request carries no usable Idempotency-Key.',
+        'Send a new UUIDv7 with each intended write.',
+      );
+    return once(ctx, key, request, body, async () => ({ status, answer: await handler(ctx, body, params) }));
+  });
+}
+
+/** Sign-in comes before any session; it shares the origin and body rules. */
+export function anonymousWrite<Body>(
+  schema: Joi.ObjectSchema<Body>,
+  handler: (body: Body, request: NextRequest) => Promise<Response>,
+): Handler {
+  return guarded(async (request) => {
+    requireOwnOrigin(request);
+    return handler(validate(schema, await jsonBody(request)), request);
+  });
+}
+
+async function once(
+  ctx: Context,
+  key: string,
+  request: NextRequest,
+  body: unknown,
+  work: () => Promise<{ status: number; answer: unknown }>,
+): Promise<Response> {
+  const route = `${request.method} ${request.nextUrl.pathname}`;
+  const requestHash = createHash('sha256').update(JSON.stringify(body)).digest('hex');
+  const [, mine] = (await ctx.db.sequelize.query(
+    `insert into idempotency (key, user_id, route, request_hash) values ($1, $2, $3, $4) on conflict do nothing`,
+    { bind: [key, ctx.person.id, route, requestHash] },
+  )) as [unknown, { rowCount?: number } | number];
+  const inserted = typeof mine === 'number' ? mine : (mine?.rowCount ?? 0);
+  if (!inserted) {
+    const known = await row(ctx.db.idempotency, { where: { key } });
+    if (
+      known?.status &&
+      known.userId === ctx.person.id &&
+      known.route === route &&
+      known.requestHash === requestHash
+    )
+      return NextResponse.json(known.answer, { status: known.status });
+    if (known && !known.status)
+      throw inTheWay(
+        'in-progress',
+        'The same request is being worked on already.',
+        'Wait a moment and look at the result.',
+      );
+    throw inTheWay('key-reused', 'This Idempotency-Key belongs to another request.', 'Send a new key.');
+  }
+  try {
+    const { status, answer } = await work();
+    await ctx.db.idempotency.update({ status, answer: answer ?? null }, { where: { key } });
+    return NextResponse.json(answer ?? null, { status });
+  } catch (error) {
+    // Refused: nothing was done, so the corrected form may be sent again.
+    if (error instanceof Problem) await ctx.db.idempotency.destroy({ where: { key } });
+    throw error;
+  }
+}
+
+function requireOwnOrigin(request: NextRequest): void {
+  const origin = request.headers.get('origin');
+  if (origin && origin === process.env.PUBLIC_ORIGIN) return;
+  throw new Problem({
+    code: 'foreign-origin',
+    status: 403,
+    title: 'Not from here',
+    detail: 'The request does not come from this application’s own pages.',
+    remedy: 'Open the application at its own address. If this is it, PUBLIC_ORIGIN is set wrongly.',
+  });
+}
+
+async function jsonBody(request: NextRequest): Promise<unknown> {
+  const text = await request.text();
+  if (text.length > largestBody)
+    throw badField(
+      'too-large',
+      'body',
+      text.length,
+      `The request is ${text.length} characters long.`,
+      `Keep it below ${largestBody}.`,
+    );
+  try {
+    return text === '' ? {} : JSON.parse(text);
+  } catch {
+    throw badField('not-json', 'body', text.slice(0, 40), 'The request is not JSON.', 'Send JSON.');
+  }
+}
+
+function validate<Body>(schema: Joi.ObjectSchema<Body>, body: unknown): Body {
+  const { error, value } = schema.validate(body, { abortEarly: true, errors: { wrap: { label: false } } });
+  if (!error) return value as Body;
+  const [first] = error.details;
+  const field = first!.path.join('.');
+  const missing = first!.type === 'any.required' || first!.type === 'string.empty';
+  const shown = first!.context?.value as unknown;
+  throw badField(
+    missing ? 'missing' : 'invalid',
+    field,
+    shown === undefined ? null : typeof shown === 'number' && !Number.isFinite(shown) ? String(shown) : shown,
+    missing
+      ? `${field} is missing.`
+      : `${first!.message}${shown === undefined ? '' : ` (it is ${String(JSON.stringify(shown)).slice(0, 60)})`}.`,
+    missing ? 'Fill it in.' : 'Correct it and send again.',
+  );
+}
+
+function guarded(handler: (request: NextRequest, params: Params) => Promise<Response>): Handler {
+  return async (request, route) => {
+    const began = Date.now();
+    let response: Response;
+    try {
+      response = await handler(request, await route.params);
+    } catch (error) {
+      response = problemResponse(error);
+    }
+    log.info({
+      method: request.method,
+      path: request.nextUrl.pathname,
+      status: response.status,
+      ms: Date.now() - began,
+    });
+    return response;
+  };
+}
+
+export function problemResponse(error: unknown): Response {
+  const body = problemBody(error);
+  return NextResponse.json(body, {
+    status: body.status,
+    headers: { 'content-type': 'application/problem+json' },
+  });
+}
+
+const connectionErrors =
+  /^Sequelize(Connection|HostNot|AccessDenied|InvalidConnection)|^SequelizeTimeout|ConnectionAcquireTimeout/;
+
+function problemBody(error: unknown): ProblemBody {
+  if (error instanceof Problem) return error.body();
+  const { name = '', message = '' } = error as Error;
+  const code = (error as { parent?: { code?: string } }).parent?.code ?? '';
+  if (
+    connectionErrors.test(name) ||
+    /^(57P0|08)/.test(code) ||
+    /Connection terminated|ECONNREFUSED|ECONNRESET/.test(message)
+  ) {
+    log.error({ err: error }, 'database away');
+    return new Problem({
+      code: 'database-away',
+      status: 503,
+      title: 'Database away',
+      detail: 'The database does not answer just now; nothing was saved.',
+      remedy: 'What is on this screen stays. It goes on by itself when the database is back.',
+    }).body();
+  }
+  if (name === 'SequelizeUniqueConstraintError')
+    return inTheWay(
+      'already-there',
+      'This has been saved already, or someone else was first.',
+      'Load the page again and compare.',
+    ).body();
+  log.error({ err: error }, 'request failed');
+  return new Problem({
+    code: 'internal',
+    status: 500,
+    title: 'Something broke',
+    detail: 'The application made a mistake; nothing was saved.',
+    remedy: 'Try again. If it happens again, tell the administrator the time.',
+  }).body();
+}

@@ -1,0 +1,4 @@
+import { read } from '@/app/api/respond';
+import { clockStrip } from '@/server/round';
+
+export const GET = read('view', (ctx) => clockStrip(ctx.db));

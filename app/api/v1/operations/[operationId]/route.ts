@@ -1,0 +1,4 @@
+import { read } from '@/app/api/respond';
+import { operationView } from '@/server/operation';
+
+export const GET = read('view', (ctx, _request, { operationId }) => operationView(ctx.db, operationId!));

@@ -1,0 +1,7 @@
+import { write } from '@/app/api/respond';
+import { nothing } from '@/contract/requests';
+import { settleAction } from '@/server/settle';
+
+export const POST = write('measure', nothing, (ctx, _body, { stationId, actionId }) =>
+  settleAction(ctx, stationId!, actionId!),
+);

@@ -1,0 +1,10 @@
+import { write } from '@/app/api/respond';
+import { collect as schema } from '@/contract/requests';
+import { collect } from '@/server/collect';
+
+export const POST = write(
+  'measure',
+  schema,
+  async (ctx, body, { stationId }) => (await collect(ctx, stationId!, body.operationId)).operation,
+  202,
+);

@@ -1,0 +1,10 @@
+import { write } from '@/app/api/respond';
+import { installTransmitter as schema } from '@/contract/requests';
+import { installTransmitter } from '@/server/connect';
+
+export const POST = write(
+  'measure',
+  schema,
+  (ctx, body, { stationId }) => installTransmitter(ctx, stationId!, body),
+  201,
+);

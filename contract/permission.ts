@@ -1,0 +1,19 @@
+/** Who may do what. The route handlers and the interface both read this table. */
+export type Role = 'viewer' | 'technician' | 'reviewer' | 'administrator';
+export const roles: readonly Role[] = ['viewer', 'technician', 'reviewer', 'administrator'];
+
+export type Permission = 'view' | 'note' | 'measure' | 'kit';
+
+const granted: Readonly<Record<Permission, readonly Role[]>> = {
+  /** Look at everything. */
+  view: roles,
+  /** Add words to the field book. */
+  note: ['technician', 'reviewer', 'administrator'],
+  /** Connect, talk, stage, write, check, adjust, collect. */
+  measure: ['technician', 'administrator'],
+  /** Keep the list of reference instruments. */
+  kit: ['technician', 'administrator'],
+};
+
+export const may = (role: Role, permission: Permission): boolean => granted[permission].includes(role);
+export const rolesWith = (permission: Permission): readonly Role[] => granted[permission];

@@ -1,0 +1,327 @@
+import type { ExchangeFault } from '@/core/bus/faultAdvice';
+import type { SerialSettings } from '@/core/bus/serial';
+import type { Budget, School } from '@/core/check/budget';
+import type { Settling } from '@/core/check/settling';
+import type { Convergence, Verdict } from '@/core/check/verdict';
+import type { QuantityCode } from '@/core/quantity/quantity';
+import type { Unit } from '@/core/quantity/unit';
+import type { ChannelSettings, SettingDifference } from '@/core/settings/channelSettings';
+import type { Finding, StoneName, StoneState } from '@/core/trust/finding';
+import type { Landing, TerminalPlace } from '@/core/wiring/landing';
+import type { Signal } from '@/core/wiring/sensorModel';
+import type { Role } from './permission';
+
+/** What the application answers: plain data, instants as ISO text in UTC, values in base units. */
+
+export interface PersonView {
+  id: string;
+  name: string;
+  initials: string;
+  role: Role;
+}
+
+export type Cairn = Record<StoneName, StoneState>;
+
+export interface RoundStop {
+  stationId: string;
+  code: string;
+  name: string;
+  site: string;
+  cautions: string[];
+  cairn: Cairn;
+  findings: Finding[];
+  bring: string[];
+  lastContact: string | null;
+}
+export interface RoundView {
+  at: string;
+  stops: RoundStop[];
+}
+
+export type HopKind = 'element' | 'leads' | 'input' | 'conversion' | 'adjustment' | 'record';
+export interface Hop {
+  kind: HopKind;
+  /** What is set there. */
+  configured: string;
+  /** What was last seen there, with its time. */
+  seen: { text: string; at: string } | null;
+  state: StoneState;
+  /** Why it is not sound. */
+  why: string | null;
+}
+export interface SignalPathView {
+  channelId: string;
+  number: number;
+  name: string;
+  zoneName: string;
+  quantity: QuantityCode;
+  unit: Unit;
+  enabled: boolean;
+  hops: Hop[];
+}
+export interface FieldBookLineView {
+  id: string;
+  stationId: string;
+  stationCode: string;
+  occurredAt: string;
+  recordedAt: string;
+  initials: string;
+  kind: string;
+  text: string;
+  sum: string | null;
+}
+export interface OpenActionView {
+  id: string;
+  kind: string;
+  intendedAt: string;
+  initials: string;
+  says: string;
+}
+export interface StationSheet {
+  id: string;
+  code: string;
+  name: string;
+  site: string;
+  zone: string;
+  cautions: string[];
+  logger: { model: string; serial: string; address: string; utcOffsetMinutes: number; supplyVoltage: number };
+  ports: {
+    id: string;
+    name: string;
+    serial: SerialSettings;
+    gatewayAddress: string;
+    devices: { busId: number; sensor: string; zoneName: string }[];
+  }[];
+  cairn: Cairn;
+  findings: Finding[];
+  paths: SignalPathView[];
+  happenings: FieldBookLineView[];
+  unknownActions: OpenActionView[];
+  clock: { at: string; difference: number; uncertainty: number } | null;
+}
+
+export interface ModelView {
+  code: string;
+  name: string;
+  supply: { low: number; high: number; preferred: number };
+  current: number;
+  serial: SerialSettings;
+  idSetBy: string;
+  caution: string | null;
+  leads: { colour: string; signal: Signal }[];
+  quantities: QuantityCode[];
+}
+export interface InstallationView {
+  id: string;
+  sensorSerial: string;
+  modelName: string;
+  busId: number;
+  zoneName: string;
+  portName: string;
+  leads: { colour: string; terminal: string; signal: Signal }[];
+  leadsNeeded: number;
+  supply: { sum: string; atSensor: number; inRange: boolean };
+  channels: { id: string; number: number; quantity: QuantityCode }[];
+  lastTalk: TalkView | null;
+}
+export interface TalkView {
+  at: string;
+  fault: ExchangeFault | null;
+  detail: string;
+  frames: { direction: 'sent' | 'received' | 'too-late'; hex: string; after: number }[];
+  decoded: { quantity: QuantityCode; register: number; raw: number; value: number | null }[];
+}
+export interface RevisionView {
+  id: string;
+  revision: number;
+  settings: ChannelSettings;
+  stagedAt: string;
+  stagedBy: string;
+  writtenAt: string | null;
+  differences: SettingDifference[] | null;
+}
+export interface ChannelSettingsView {
+  channelId: string;
+  number: number;
+  quantity: QuantityCode;
+  zoneName: string;
+  staged: RevisionView | null;
+  written: RevisionView | null;
+  newest: number;
+  /** Fields in which staged differs from written. */
+  changes: SettingDifference[];
+}
+export interface ConnectView {
+  stationId: string;
+  code: string;
+  name: string;
+  cautions: string[];
+  ports: {
+    id: string;
+    name: string;
+    serial: SerialSettings;
+    supply: number;
+    gatewayAddress: string;
+    terminals: TerminalPlace[];
+    taken: { id: number; by: string }[];
+    proposedId: number | null;
+    landings: Record<string, Landing[]>;
+  }[];
+  models: ModelView[];
+  installations: InstallationView[];
+  channels: ChannelSettingsView[];
+  unknownActions: OpenActionView[];
+}
+
+export interface InstrumentView {
+  id: string;
+  name: string;
+  model: string;
+  serial: string;
+  calibratedOn: string;
+  dueOn: string;
+  overdueDays: number;
+  linked: boolean;
+  quantities: { quantity: QuantityCode; tolerance: number; resolution: number; low: number; high: number }[];
+}
+
+export interface CheckReadingView {
+  id: string;
+  phase: 'as-found' | 'verification';
+  round: number;
+  occurredAt: string;
+  sensorValue: number;
+  referenceValue: number;
+  sensorTemperature: number | null;
+  referenceTemperature: number | null;
+  /** For humidity: what the reference's air reads at the sensor's temperature. */
+  referenceAtSensor: number | null;
+  sensorDewPoint: number | null;
+  referenceDewPoint: number | null;
+  difference: number;
+  sum: string;
+  settling: Settling;
+  excludedReason: string | null;
+}
+export interface CheckView {
+  id: string;
+  stationId: string;
+  stationCode: string;
+  channelId: string;
+  channelNumber: number;
+  channelName: string;
+  zoneName: string;
+  quantity: QuantityCode;
+  unit: Unit;
+  decimals: number;
+  instrument: InstrumentView;
+  needsTemperature: boolean;
+  repeats: number;
+  school: School;
+  guard: number;
+  settleWindow: number;
+  settleBand: number;
+  sensorTolerance: number;
+  sensorResolution: number;
+  accuracyRatioText: string;
+  outOfDateReason: string | null;
+  adjustIn: 'device' | 'record';
+  openedAt: string;
+  readings: CheckReadingView[];
+  budget: Budget | null;
+  verdict: Verdict | null;
+  adjustments: {
+    id: string;
+    round: number;
+    place: 'device' | 'record';
+    mode: string;
+    entered: number;
+    previous: number;
+    resulting: number;
+    readAtEntry: number;
+    at: string;
+    sum: string;
+  }[];
+  pendingAction: OpenActionView | null;
+  convergence: Convergence | null;
+  asFound: number | null;
+  asLeft: number | null;
+  limit: number | null;
+  outcome: string | null;
+  closedAt: string | null;
+}
+export interface LiveView {
+  /** Logger's stamp, s since epoch. */
+  t: number;
+  value: number | null;
+  temperature: number | null;
+  instrument: { value: number | null; temperature: number | null } | null;
+}
+export interface CheckStartView {
+  stationId: string;
+  code: string;
+  name: string;
+  channels: {
+    id: string;
+    number: number;
+    name: string;
+    zoneName: string;
+    quantity: QuantityCode;
+    openCheckId: string | null;
+    settleWindow: number;
+    tolerance: number;
+  }[];
+  instruments: InstrumentView[];
+  recent: {
+    id: string;
+    channelName: string;
+    openedAt: string;
+    outcome: string | null;
+    difference: number | null;
+    unit: Unit;
+    decimals: number;
+  }[];
+}
+
+export interface OperationView {
+  id: string;
+  kind: string;
+  state: 'running' | 'done' | 'failed' | 'cancelled' | 'lost';
+  progress: number;
+  message: string;
+  result: unknown;
+}
+
+export interface TracePoint {
+  /** ms since epoch */
+  t: number;
+  mean: number | null;
+  min: number | null;
+  max: number | null;
+  n: number;
+}
+export interface TraceView {
+  stationId: string;
+  stationCode: string;
+  channelId: string;
+  name: string;
+  quantity: QuantityCode;
+  unit: Unit;
+  decimals: number;
+  from: number;
+  until: number;
+  width: number;
+  points: TracePoint[];
+  markers: { t: number; kind: 'check' | 'adjustment'; text: string }[];
+  spans: { from: number; until: number; kind: string; reason: string }[];
+  clockDifference: number | null;
+  siteZone: string;
+}
+
+/** What runs now, for the strip that stays visible on every view. */
+export interface ClockStripView {
+  openChecks: { id: string; stationCode: string; channelName: string; since: string }[];
+  staged: { stationId: string; stationCode: string; count: number; since: string }[];
+  offLine: { stationCode: string; channelName: string; since: string }[];
+  unknown: { stationId: string; stationCode: string; count: number }[];
+}

@@ -1,0 +1,264 @@
+import type { Adjust } from '@/contract/requests';
+import { formatDifference, formatValue } from '@/core/quantity/format';
+import { quantityOf } from '@/core/quantity/quantity';
+import { row } from '@/db/database';
+import type { AdjustmentRow, DeviceActionRow } from '@/db/rows';
+import { LoggerFault, readChannel, writeOffset } from '@/devices/loggerClient';
+import { audit } from '../audit';
+import type { Context } from '../context';
+import {
+  requireSettled,
+  runDeviceAction,
+  settleByReadBack,
+  type Consequences,
+  type Talked,
+} from '../deviceAction';
+import { addLine, personTime } from '../fieldBook';
+import { newId } from '../id';
+import { dial, loggerLine } from '../line';
+import type { Lease } from '../lease';
+import { badField, inTheWay } from '../problem';
+import { talkFault } from '../settings';
+import type { StationGraph } from '../stationGraph';
+import { evaluateCheck } from './evaluate';
+import { recordCorrection, sensorNow } from './live';
+import { loadOpenCheck, type LoadedCheck } from './load';
+
+type Draft = Omit<AdjustmentRow, 'deviceActionId' | 'effectiveAt' | 'personId'> & { occurredAt: string };
+
+/**
+ * Takes a difference out: in the device, or as a correction over the record, as the channel's
+ * settings say, never both. Only what the check proposes is adjusted; no naked offsets.
+ */
+export async function adjust(
+  ctx: Context,
+  stationId: string,
+  checkId: string,
+  request: Adjust,
+): Promise<{ state: DeviceActionRow['state']; says: string | null }> {
+  const check = await loadOpenCheck(ctx.db, stationId, checkId);
+  const known = await row(ctx.db.deviceAction, { where: { stationId, id: request.actionId } });
+  if (known) return { state: known.state, says: (known.outcome?.says as string) ?? null };
+  const { plan } = check;
+  const unit = quantityOf(plan.quantity).unit;
+  const evaluation = evaluateCheck(plan, check.readings, check.adjustments);
+  if (evaluation.proposed === null)
+    throw inTheWay(
+      'nothing-to-adjust',
+      check.adjustments.length && evaluation.convergence === null
+        ? 'The last adjustment has not been verified yet.'
+        : 'This check does not call for an adjustment.',
+      check.adjustments.length && evaluation.convergence === null
+        ? 'Take a verification reading first.'
+        : 'Follow its verdict.',
+    );
+  if (Math.abs(request.by) > plan.guard)
+    throw badField(
+      'beyond-guard',
+      'by',
+      request.by,
+      `${formatDifference(request.by, plan.decimals)} ${unit} is beyond the guard of ±${plan.guard} ${unit}.`,
+      'Repeat the check; suspect the sample or the sensor.',
+    );
+  if (Math.abs(request.by - evaluation.proposed) > (evaluation.limit ?? 0))
+    throw badField(
+      'not-as-found',
+      'by',
+      request.by,
+      `${formatDifference(request.by, plan.decimals)} ${unit} is not what the check found (${formatDifference(evaluation.proposed, plan.decimals)} ${unit}).`,
+      'Use the proposed value, or repeat the check.',
+    );
+  const draft = {
+    stationId,
+    id: request.adjustmentId,
+    checkId,
+    channelId: check.row.channelId,
+    installationId: check.row.installationId,
+    round: check.adjustments.length + 1,
+    mode: request.mode,
+    occurredAt: personTime(ctx, request.occurredAt).toISOString(),
+  };
+  return plan.adjustIn === 'device'
+    ? adjustDevice(ctx, check, request, draft)
+    : adjustRecord(ctx, check, request, draft);
+}
+
+type DraftHead = Pick<
+  Draft,
+  'stationId' | 'id' | 'checkId' | 'channelId' | 'installationId' | 'round' | 'mode' | 'occurredAt'
+>;
+
+const entered = (mode: 'absolute' | 'added', by: number, resulting: number) =>
+  mode === 'added' ? by : resulting;
+
+async function adjustDevice(ctx: Context, check: LoadedCheck, request: Adjust, head: DraftHead) {
+  await requireSettled(ctx, head.stationId, head.channelId);
+  const number = check.channel.row.number;
+  const at = await dial(ctx, check.graph.logger.address);
+  let before: number;
+  try {
+    before = (await readChannel(at, number)).offset;
+  } catch (error) {
+    if (!(error instanceof LoggerFault)) throw error;
+    throw inTheWay(
+      'logger-silent',
+      `The logger did not say which offset it holds: ${error.message}.`,
+      'Nothing was written. Check the link and try again.',
+    );
+  }
+  const live = await sensorNow(ctx, check);
+  if (live.value === null)
+    throw inTheWay(
+      'sensor-silent',
+      'The logger has no value of this sensor just now.',
+      'Nothing was written. Talk to it under Connect.',
+    );
+  const resulting = Number((before + request.by).toFixed(6));
+  const draft: Draft = {
+    ...head,
+    place: 'device',
+    previous: before,
+    resulting,
+    entered: entered(request.mode, request.by, resulting),
+    readAtEntry: live.value,
+  };
+  const intent = { draft, number, says: `offset ${formatDifference(resulting, 3)} on channel ${number}` };
+  const action = await runDeviceAction(
+    ctx,
+    {
+      id: request.actionId,
+      stationId: head.stationId,
+      line: loggerLine(check.graph.logger.address),
+      kind: 'write-offset',
+      channelId: head.channelId,
+      intent,
+    },
+    async (lease) => {
+      try {
+        await lease.renew();
+        lease.assertHeld();
+        await writeOffset(at, number, resulting);
+      } catch (error) {
+        return talkFault(error);
+      }
+      return offsetReadBack(ctx, check.graph, number, resulting, lease);
+    },
+    offsetConsequences(ctx, draft),
+  );
+  return { state: action.state, says: (action.outcome?.says as string) ?? null };
+}
+
+async function offsetReadBack(
+  ctx: Context,
+  graph: StationGraph,
+  number: number,
+  resulting: number,
+  lease: Lease,
+): Promise<Talked> {
+  try {
+    await lease.renew();
+    lease.assertHeld();
+    const held = (await readChannel(await dial(ctx, graph.logger.address), number)).offset;
+    return Math.abs(held - resulting) < 1e-6
+      ? { state: 'done', outcome: { held } }
+      : {
+          state: 'failed',
+          outcome: {
+            held,
+            says: `the logger holds ${formatDifference(held, 3)}, not ${formatDifference(resulting, 3)}`,
+          },
+        };
+  } catch (error) {
+    if (!(error instanceof LoggerFault)) throw error;
+    return { state: 'unknown', outcome: { says: `not read back: ${error.message}` } };
+  }
+}
+
+function offsetConsequences(ctx: Context, draft: Draft): Consequences {
+  return async (tx, action) => {
+    const { occurredAt, ...kept } = draft;
+    await ctx.db.adjustment.create(
+      { ...kept, deviceActionId: action.id, effectiveAt: new Date(occurredAt), personId: action.personId },
+      { transaction: tx },
+    );
+    await leaveLine(ctx, tx, draft);
+    await audit(ctx, tx, 'check.adjust', draft.stationId, { checkId: draft.checkId, actionId: action.id });
+  };
+}
+
+/** Settles an offset write of unknown outcome by what the logger holds now. */
+export const settleOffset = (ctx: Context, graph: StationGraph, action: DeviceActionRow) => {
+  const { draft, number } = action.intent as unknown as { draft: Draft; number: number };
+  return settleByReadBack(
+    ctx,
+    action,
+    (lease) => offsetReadBack(ctx, graph, number, draft.resulting, lease),
+    offsetConsequences(ctx, draft),
+  );
+};
+
+async function adjustRecord(ctx: Context, check: LoadedCheck, request: Adjust, head: DraftHead) {
+  const [previous, live] = await Promise.all([
+    recordCorrection(ctx.db, head.stationId, head.channelId),
+    sensorNow(ctx, check),
+  ]);
+  const resulting = Number((previous + request.by).toFixed(6));
+  const draft: Draft = {
+    ...head,
+    place: 'record',
+    previous,
+    resulting,
+    entered: entered(request.mode, request.by, resulting),
+    readAtEntry: (live.value ?? Number.NaN) + previous,
+  };
+  const { occurredAt, ...kept } = draft;
+  await ctx.db.transact(async (tx) => {
+    await ctx.db.adjustment.create(
+      { ...kept, deviceActionId: null, effectiveAt: new Date(occurredAt), personId: ctx.person.id },
+      { transaction: tx },
+    );
+    await ctx.db.layer.create(
+      {
+        stationId: head.stationId,
+        id: newId(),
+        channelId: head.channelId,
+        kind: 'correction',
+        fromAt: new Date(occurredAt),
+        untilAt: null,
+        parameters: { offset: resulting, adjustmentId: head.id },
+        reason: `check against a reference, ${formatDifference(request.by, 3)}`,
+        personId: ctx.person.id,
+        recordedAt: ctx.now(),
+      },
+      { transaction: tx },
+    );
+    await leaveLine(ctx, tx, draft);
+    await audit(ctx, tx, 'check.adjust', head.stationId, { checkId: head.checkId, place: 'record' });
+  });
+  return { state: 'done' as const, says: null };
+}
+
+async function leaveLine(ctx: Context, tx: Parameters<typeof addLine>[1], draft: Draft): Promise<void> {
+  const channel = await row(ctx.db.channel, {
+    where: { stationId: draft.stationId, id: draft.channelId },
+    transaction: tx,
+  });
+  const q = quantityOf(channel!.quantity);
+  const d = q.decimals + 1;
+  await addLine(ctx, tx, {
+    stationId: draft.stationId,
+    channelId: draft.channelId,
+    occurredAt: new Date(draft.occurredAt),
+    kind: 'adjust',
+    text: `Adjusted channel ${channel!.number} in the ${draft.place} (${draft.mode}: ${formatDifference(draft.entered, d)} ${q.unit}); it read ${formatValue(draft.readAtEntry, d)} ${q.unit} at entry`,
+    sum: adjustmentSum(draft, d, q.unit),
+  });
+}
+
+/** "+0.0 + (−3.2) = −3.2 %RH". */
+export const adjustmentSum = (
+  a: { previous: number; resulting: number },
+  decimals: number,
+  unit: string,
+): string =>
+  `${formatDifference(a.previous, decimals)} + (${formatDifference(a.resulting - a.previous, decimals)}) = ${formatDifference(a.resulting, decimals)} ${unit}`;

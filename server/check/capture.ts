@@ -1,0 +1,260 @@
+import type { CaptureReading, EnteredValue, ExcludeReading } from '@/contract/requests';
+import { compareHumidity } from '@/core/check/humidityComparison';
+import { judgePlausible, type Plausibility } from '@/core/check/plausible';
+import { judgeSettling, type TimedValue } from '@/core/check/settling';
+import { formatDifference, formatValue } from '@/core/quantity/format';
+import { quantityOf, type QuantityCode } from '@/core/quantity/quantity';
+import { baseUnit, valueFromBase, valueToBase } from '@/core/quantity/unit';
+import { row } from '@/db/database';
+import { audit } from '../audit';
+import type { Context } from '../context';
+import { addLine, personTime } from '../fieldBook';
+import { badField, inTheWay, notFound } from '../problem';
+import { recordCorrection, sensorNow } from './live';
+import { loadOpenCheck, type LoadedCheck } from './load';
+
+/** Captures sensor and reference together: the sensor's value comes from the logger at that moment. */
+export async function captureReading(
+  ctx: Context,
+  stationId: string,
+  checkId: string,
+  request: CaptureReading,
+): Promise<{ readingId: string; difference: number }> {
+  const known = await row(ctx.db.checkReading, { where: { stationId, id: request.readingId } });
+  if (known) return { readingId: known.id, difference: known.difference };
+  const check = await loadOpenCheck(ctx.db, stationId, checkId);
+  const { plan } = check;
+  const at = personTime(ctx, request.occurredAt);
+  const phase = check.adjustments.length ? ('verification' as const) : ('as-found' as const);
+  requireUnits(plan.quantity, 'reference', request.reference);
+  const live = await sensorNow(ctx, check);
+  if (live.value === null)
+    throw inTheWay(
+      'sensor-silent',
+      'The logger has no value of this sensor just now.',
+      'Talk to it under Connect: wiring, then parameters, then ID.',
+    );
+  const correction =
+    plan.adjustIn === 'record' ? await recordCorrection(ctx.db, stationId, check.row.channelId) : 0;
+  const sensor = live.value + correction;
+  requirePlausible(
+    plan.quantity,
+    'reference',
+    request.reference,
+    sensor,
+    plan.referenceRange,
+    2 * plan.guard,
+    request.confirmed,
+  );
+  const reference = valueToBase(request.reference.value, request.reference.unit);
+  const pair = plan.temperature ? humidityPair(check, request, sensor, live.temperature, reference) : null;
+  const watched: TimedValue[] = [...request.watched].sort((a, b) => a.t - b.t);
+  if (live.t > (watched.at(-1)?.t ?? -Infinity)) watched.push({ t: live.t, value: sensor });
+  const settling = judgeSettling(watched, {
+    window: plan.settleWindow,
+    band: plan.settleBand,
+    resolution: plan.sensorResolution,
+  });
+  const difference = pair ? pair.compared.difference : sensor - reference;
+  const q = quantityOf(plan.quantity);
+  const d = plan.decimals;
+  const compared = pair?.compared.referenceAtSensor ?? reference;
+  const number =
+    check.readings.filter((r) => r.phase === phase && r.round === check.adjustments.length && !r.excludedAt)
+      .length + 1;
+  await ctx.db.transact(async (tx) => {
+    await ctx.db.checkReading.create(
+      {
+        stationId,
+        id: request.readingId,
+        checkId,
+        phase,
+        round: check.adjustments.length,
+        occurredAt: at,
+        recordedAt: ctx.now(),
+        recordedBy: ctx.person.id,
+        sensorValue: sensor,
+        referenceValue: reference,
+        sensorTemperature: pair?.sensorTemperature ?? null,
+        referenceTemperature: pair?.referenceTemperature ?? null,
+        difference,
+        settling,
+        entered: {
+          reference: request.reference,
+          referenceTemperature: request.referenceTemperature ?? null,
+          correction,
+          watched: watched.length,
+        },
+      },
+      { transaction: tx },
+    );
+    await addLine(ctx, tx, {
+      stationId,
+      channelId: check.row.channelId,
+      occurredAt: at,
+      kind: 'check',
+      text:
+        `${phase === 'as-found' ? 'As found' : 'Verification'} ${number} of ${check.channel.name}: sensor ${formatValue(sensor, d)}, ` +
+        `reference ${formatValue(reference, d)} ${q.unit}${pair ? ` (${formatValue(compared, d)} at the sensor's ${formatValue(pair.sensorTemperature, 2)} °C)` : ''}, ${settling.state}`,
+      sum: `${formatValue(sensor, d)} − ${formatValue(compared, d)} = ${formatDifference(difference, d)} ${q.unit}`,
+    });
+    await audit(ctx, tx, 'check.capture', stationId, { checkId, readingId: request.readingId });
+  });
+  return { readingId: request.readingId, difference };
+}
+
+function humidityPair(
+  check: LoadedCheck,
+  request: CaptureReading,
+  sensor: number,
+  sensorTemperature: number | null,
+  reference: number,
+) {
+  const t = check.plan.temperature!;
+  if (!request.referenceTemperature)
+    throw badField(
+      'temperature-missing',
+      'referenceTemperature',
+      null,
+      'The reference’s temperature is missing.',
+      'Humidity hangs on temperature: read both off the reference.',
+    );
+  if (sensorTemperature === null)
+    throw inTheWay(
+      'sensor-silent',
+      'The logger has no temperature of this sensor just now.',
+      'Talk to it under Connect.',
+    );
+  requireUnits('airTemperature', 'referenceTemperature', request.referenceTemperature);
+  requirePlausible(
+    'airTemperature',
+    'referenceTemperature',
+    request.referenceTemperature,
+    sensorTemperature,
+    t.referenceRange,
+    6,
+    request.confirmed,
+  );
+  const referenceTemperature = valueToBase(
+    request.referenceTemperature.value,
+    request.referenceTemperature.unit,
+  );
+  if (reference <= 0 || sensor <= 0)
+    throw badField(
+      'no-dew-point',
+      'reference',
+      reference,
+      'Air of 0 %RH has no dew point to compare.',
+      'Look at the instruments: one of them is broken or switched off.',
+    );
+  const compared = compareHumidity({
+    sensorHumidity: sensor,
+    sensorTemperature,
+    referenceHumidity: reference,
+    referenceTemperature,
+  });
+  return { compared, sensorTemperature, referenceTemperature };
+}
+
+function requireUnits(quantity: QuantityCode, field: string, entered: EnteredValue): void {
+  const q = quantityOf(quantity);
+  if (baseUnit(entered.unit) !== q.unit)
+    throw badField(
+      'wrong-unit',
+      field,
+      entered.unit,
+      `${q.name} is not read in ${entered.unit}.`,
+      `Enter it in ${q.unit} or a unit that converts to it.`,
+    );
+}
+
+function requirePlausible(
+  quantity: QuantityCode,
+  field: string,
+  entered: EnteredValue,
+  sensor: number,
+  range: readonly [number, number],
+  far: number,
+  confirmed = false,
+): void {
+  const verdict = judgePlausible({ quantity, ...entered, sensor, range, far });
+  if (verdict.kind === 'plausible' || (verdict.kind === 'far-off' && confirmed)) return;
+  throw implausible(quantity, field, entered, verdict);
+}
+
+function implausible(
+  quantity: QuantityCode,
+  field: string,
+  entered: EnteredValue,
+  verdict: Exclude<Plausibility, { kind: 'plausible' }>,
+) {
+  const q = quantityOf(quantity);
+  const shown = `${entered.value} ${entered.unit}`;
+  if (verdict.kind === 'not-a-number')
+    return badField(
+      'not-a-number',
+      field,
+      String(entered.value),
+      'The reference value is not a number.',
+      'Enter the number on the display.',
+    );
+  const { meant } = verdict;
+  const remedy = meant
+    ? meant.why === 'unit'
+      ? `Did you mean ${meant.value} ${meant.unit}? Choose that unit.`
+      : `Did you mean ${meant.value} ${meant.unit}? Mind the decimal point.`
+    : 'Read the display again.';
+  if (verdict.kind === 'outside-range') {
+    const at = (v: number) => formatValue(valueFromBase(v, entered.unit), q.decimals);
+    return badField(
+      'outside-instrument-range',
+      field,
+      entered.value,
+      `${shown} is outside what the instrument can show (${at(verdict.low)}–${at(verdict.high)} ${entered.unit}).`,
+      remedy,
+      { meant },
+    );
+  }
+  return badField(
+    'far-from-sensor',
+    field,
+    entered.value,
+    `${shown} is far from the sensor's ${formatValue(valueFromBase(verdict.from, entered.unit), q.decimals)} ${entered.unit}.`,
+    `${remedy} If the display really shows this, confirm it.`,
+    { meant, confirm: true },
+  );
+}
+
+/** Takes a captured reading out of the reckoning; it stays on file with its reason. */
+export async function excludeReading(
+  ctx: Context,
+  stationId: string,
+  checkId: string,
+  readingId: string,
+  request: ExcludeReading,
+): Promise<{ excluded: string }> {
+  const check = await loadOpenCheck(ctx.db, stationId, checkId);
+  const reading = check.readings.find((r) => r.id === readingId);
+  if (!reading) throw notFound('reading', readingId);
+  if (reading.phase === 'as-found' && check.adjustments.length)
+    throw inTheWay(
+      'already-adjusted',
+      'An adjustment was made from the as-found readings.',
+      'They can no longer be changed.',
+    );
+  await ctx.db.transact(async (tx) => {
+    await ctx.db.checkReading.update(
+      { excludedAt: ctx.now(), excludedReason: request.reason },
+      { where: { stationId, id: readingId, excludedAt: null }, transaction: tx },
+    );
+    await addLine(ctx, tx, {
+      stationId,
+      channelId: check.row.channelId,
+      occurredAt: ctx.now(),
+      kind: 'check',
+      text: `Excluded a reading of ${check.channel.name} (${formatDifference(reading.difference, check.plan.decimals)}): ${request.reason}`,
+    });
+    await audit(ctx, tx, 'check.exclude', stationId, { checkId, readingId });
+  });
+  return { excluded: readingId };
+}

@@ -1,0 +1,100 @@
+import type { CheckReadingView, CheckView } from '@/contract/views';
+import { accuracyRatioText } from '@/core/check/budget';
+import { compareHumidity } from '@/core/check/humidityComparison';
+import type { Settling } from '@/core/check/settling';
+import { formatDifference, formatValue } from '@/core/quantity/format';
+import { quantityOf } from '@/core/quantity/quantity';
+import type { CheckReadingRow } from '@/db/rows';
+import type { Database } from '@/db/database';
+import { unknownActions } from '../deviceAction';
+import { adjustmentSum } from './adjust';
+import { evaluateCheck } from './evaluate';
+import { loadCheck } from './load';
+import { instrumentView } from './open';
+import type { CheckPlan } from './plan';
+
+/** A check as the screen shows it: readings with their sums, budget, verdict, adjustments, as left. */
+export async function checkView(
+  db: Database,
+  stationId: string,
+  checkId: string,
+  now: Date,
+): Promise<CheckView> {
+  const check = await loadCheck(db, stationId, checkId);
+  const { row, plan, graph, channel } = check;
+  const q = quantityOf(plan.quantity);
+  const { proposed: _, ...evaluation } = evaluateCheck(plan, check.readings, check.adjustments);
+  const pending = (await unknownActions(db, [stationId])).find((a) => a.channelId === row.channelId) ?? null;
+  return {
+    id: row.id,
+    stationId,
+    stationCode: graph.station.code,
+    channelId: row.channelId,
+    channelNumber: channel.row.number,
+    channelName: channel.name,
+    zoneName: plan.zoneName,
+    quantity: plan.quantity,
+    unit: q.unit,
+    decimals: plan.decimals,
+    instrument: instrumentView(check.instrument, now),
+    needsTemperature: plan.temperature !== null,
+    repeats: plan.repeats,
+    school: plan.school,
+    guard: plan.guard,
+    settleWindow: plan.settleWindow,
+    settleBand: plan.settleBand,
+    sensorTolerance: plan.sensorTolerance,
+    sensorResolution: plan.sensorResolution,
+    accuracyRatioText: `${(plan.sensorTolerance / plan.referenceTolerance).toFixed(1)} : 1, ${accuracyRatioText(plan.sensorTolerance / plan.referenceTolerance)}`,
+    outOfDateReason: plan.outOfDateReason,
+    adjustIn: plan.adjustIn,
+    openedAt: row.openedAt.toISOString(),
+    readings: check.readings.map((r) => readingView(r, plan)),
+    ...evaluation,
+    adjustments: check.adjustments.map((a) => ({
+      id: a.id,
+      round: a.round,
+      place: a.place,
+      mode: a.mode,
+      entered: a.entered,
+      previous: a.previous,
+      resulting: a.resulting,
+      readAtEntry: a.readAtEntry,
+      at: a.effectiveAt.toISOString(),
+      sum: adjustmentSum(a, plan.decimals, q.unit),
+    })),
+    pendingAction: pending,
+    outcome: row.outcome,
+    closedAt: row.closedAt?.toISOString() ?? null,
+  };
+}
+
+function readingView(r: CheckReadingRow, plan: CheckPlan): CheckReadingView {
+  const pair =
+    r.sensorTemperature !== null && r.referenceTemperature !== null
+      ? compareHumidity({
+          sensorHumidity: r.sensorValue,
+          sensorTemperature: r.sensorTemperature,
+          referenceHumidity: r.referenceValue,
+          referenceTemperature: r.referenceTemperature,
+        })
+      : null;
+  const d = plan.decimals;
+  return {
+    id: r.id,
+    phase: r.phase,
+    round: r.round,
+    occurredAt: r.occurredAt.toISOString(),
+    sensorValue: r.sensorValue,
+    referenceValue: r.referenceValue,
+    sensorTemperature: r.sensorTemperature,
+    referenceTemperature: r.referenceTemperature,
+    referenceAtSensor: pair?.referenceAtSensor ?? null,
+    sensorDewPoint: pair?.sensorDewPoint ?? null,
+    referenceDewPoint: pair?.referenceDewPoint ?? null,
+    difference: r.difference,
+    sum: `${formatValue(r.sensorValue, d)} − ${formatValue(pair?.referenceAtSensor ?? r.referenceValue, d)} = ${formatDifference(r.difference, d)}`,
+    settling: r.settling as Settling,
+    excludedReason: r.excludedReason,
+  };
+}

@@ -1,0 +1,110 @@
+import { formatAge } from '@/core/quantity/format';
+import { rows } from '@/db/database';
+import { audit } from './audit';
+import type { Context } from './context';
+import { addLine, personTime } from './fieldBook';
+import { newId } from './id';
+import { inTheWay, notFound } from './problem';
+import { loadStation } from './stationGraph';
+
+/** Open off-line windows of the channels a sensor feeds. */
+async function openWindows(ctx: Context, stationId: string, installationId: string) {
+  const graph = await loadStation(ctx.db, stationId);
+  const installation = graph.installations.find((i) => i.row.id === installationId);
+  if (!installation) throw notFound('installation', installationId);
+  const channels = graph.channels.filter((c) => c.installation?.row.id === installationId);
+  const layers = await rows(ctx.db.layer, {
+    where: { stationId, kind: 'off-line', channelId: channels.map((c) => c.row.id) },
+  });
+  const revoked = new Set(layers.map((l) => l.revokes));
+  return { installation, channels, open: layers.filter((l) => !l.untilAt && !revoked.has(l.id)) };
+}
+
+/** Marks from now on what a sensor's channels record as not real: its leads are off. */
+export async function beginOffLine(
+  ctx: Context,
+  stationId: string,
+  installationId: string,
+  request: { reason: string; occurredAt: string },
+): Promise<{ channels: number }> {
+  const { installation, channels, open } = await openWindows(ctx, stationId, installationId);
+  if (open.length)
+    throw inTheWay(
+      'already-off-line',
+      `${installation.sensor.serial} is off-line already.`,
+      'End that window first.',
+    );
+  const at = personTime(ctx, request.occurredAt);
+  await ctx.db.transact(async (tx) => {
+    for (const c of channels)
+      await ctx.db.layer.create(
+        {
+          stationId,
+          id: newId(),
+          channelId: c.row.id,
+          kind: 'off-line',
+          fromAt: at,
+          untilAt: null,
+          parameters: {},
+          reason: request.reason,
+          personId: ctx.person.id,
+          recordedAt: ctx.now(),
+        },
+        { transaction: tx },
+      );
+    await addLine(ctx, tx, {
+      stationId,
+      occurredAt: at,
+      kind: 'off-line',
+      text: `${installation.sensor.serial} off-line: ${request.reason}`,
+    });
+    await audit(ctx, tx, 'off-line.begin', stationId, { installationId });
+  });
+  return { channels: channels.length };
+}
+
+/** Ends the off-line window: a closed window takes the open one's place. */
+export async function endOffLine(
+  ctx: Context,
+  stationId: string,
+  installationId: string,
+  request: { occurredAt: string },
+): Promise<{ channels: number }> {
+  const { installation, open } = await openWindows(ctx, stationId, installationId);
+  if (!open.length)
+    throw inTheWay(
+      'not-off-line',
+      `${installation.sensor.serial} is not off-line.`,
+      'Nothing needs to be done.',
+    );
+  const at = personTime(ctx, request.occurredAt);
+  if (open.some((l) => l.fromAt > at))
+    throw inTheWay('ends-before-begin', 'The window would end before it began.', 'Correct the time.');
+  await ctx.db.transact(async (tx) => {
+    for (const l of open)
+      await ctx.db.layer.create(
+        {
+          stationId,
+          id: newId(),
+          channelId: l.channelId,
+          kind: 'off-line',
+          fromAt: l.fromAt,
+          untilAt: at,
+          parameters: {},
+          reason: l.reason,
+          personId: ctx.person.id,
+          recordedAt: ctx.now(),
+          revokes: l.id,
+        },
+        { transaction: tx },
+      );
+    await addLine(ctx, tx, {
+      stationId,
+      occurredAt: at,
+      kind: 'off-line',
+      text: `${installation.sensor.serial} back on-line after ${formatAge((at.getTime() - open[0]!.fromAt.getTime()) / 1000)}`,
+    });
+    await audit(ctx, tx, 'off-line.end', stationId, { installationId });
+  });
+  return { channels: open.length };
+}
