@@ -1,0 +1,48 @@
+// `npm run demo`: everything a fresh machine needs, then the application on demo data until Ctrl-C.
+import { debian, ensureBuild, ensureDebian, ensurePackages, say } from './machine.mjs';
+
+const fresh = process.argv.includes('--fresh');
+const began = Date.now();
+ensureDebian([debian.postgresql]);
+ensurePackages();
+ensureBuild();
+const { startStack } = await import('./stack.mjs');
+const { stopAll } = await import('./children.mjs');
+
+let stack;
+let stopping = false;
+const stop = async (code) => {
+  if (stopping) return;
+  stopping = true;
+  say('\nStopping …');
+  await stopAll();
+  stack?.postgres.stop();
+  process.exit(code);
+};
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => void stop(0));
+
+try {
+  stack = await startStack('demo', { fresh });
+} catch (error) {
+  say(`Could not start: ${error.message}`);
+  await stop(1);
+}
+say(`
+Outer Cairn runs at ${stack.url}   (ready after ${Math.round((Date.now() - began) / 1000)} s)
+
+  sign in as      password            may
+  technician      peat-and-lichen     connect, talk, write, check, collect
+  reviewer        peat-and-lichen     look at everything, add notes
+  viewer          peat-and-lichen     look at everything
+  admin           peat-and-lichen     all of it
+
+The practice stand (simulated loggers and handhelds) is at ${stack.lab}/lab
+Ctrl-C stops it all; the data stay. "npm run demo -- --fresh" starts over.
+`);
+for (const entry of [stack.app, stack.simulator])
+  entry.child.on('exit', (code) => {
+    if (!stopping) {
+      say(`${entry.name} ended (${code}); see .data/${entry.name}.log`);
+      void stop(1);
+    }
+  });

@@ -1,0 +1,326 @@
+import { valueFromBase } from '@/core/quantity/unit';
+import { quantityOf, type QuantityCode } from '@/core/quantity/quantity';
+import { rows, type Database } from '@/db/database';
+import { addStation } from '@/server/addStation';
+import { addUser } from '@/server/account';
+import { captureReading } from '@/server/check/capture';
+import { closeCheck } from '@/server/check/close';
+import { openCheck } from '@/server/check/open';
+import { collect } from '@/server/collect';
+import { installTransmitter } from '@/server/connect';
+import type { Context, Person } from '@/server/context';
+import { addNote } from '@/server/fieldBook';
+import { newId } from '@/server/id';
+import { addInstrument } from '@/server/kit';
+import { proposedSettings, stageSettings, writeSettings } from '@/server/settings';
+import { loadStation } from '@/server/stationGraph';
+import { talk } from '@/server/talk';
+import { handheldDisplay } from '@/simulator/lab';
+import {
+  busSerial,
+  placeName,
+  portsOf,
+  recordDays,
+  scenarioSites,
+  scenarioStations,
+  type ScenarioStation,
+} from '@/simulator/scenario';
+import { sensorValue } from '@/simulator/sensorValue';
+import type { SimState } from '@/simulator/state';
+
+/**
+ * Ninety days of work, done through the same use-cases as the interface, in simulated time. Nothing
+ * derived is stored: what the Round shows comes out of these readings, checks and settings.
+ */
+const day = 86_400_000;
+export const demoPassword = 'peat-and-lichen';
+
+/** Which quantities were checked where, with what, how many days before now. */
+const checksMade: readonly {
+  station: string;
+  zone: string;
+  quantity: QuantityCode;
+  instrument: string;
+  daysAgo: readonly number[];
+}[] = [
+  {
+    station: 'ARCH-1',
+    zone: 'Lantern room',
+    quantity: 'airTemperature',
+    instrument: 'HX-771',
+    daysAgo: [84, 18],
+  },
+  { station: 'ARCH-1', zone: 'Lantern room', quantity: 'humidity', instrument: 'HX-771', daysAgo: [84, 18] },
+  {
+    station: 'ARCH-2',
+    zone: 'Map store',
+    quantity: 'airTemperature',
+    instrument: 'HX-771',
+    daysAgo: [84, 48],
+  },
+  { station: 'ARCH-2', zone: 'Map store', quantity: 'humidity', instrument: 'HX-771', daysAgo: [84, 48] },
+  { station: 'KELP-1', zone: 'Auger outlet', quantity: 'bulkMoisture', instrument: 'BM-233', daysAgo: [40] },
+  { station: 'KELP-1', zone: 'Shed air', quantity: 'humidity', instrument: 'HX-771', daysAgo: [40] },
+  { station: 'KELP-1', zone: 'Shed air', quantity: 'airTemperature', instrument: 'HX-771', daysAgo: [40] },
+  { station: 'HATCH-1', zone: 'Trough 1', quantity: 'waterTemperature', instrument: 'WQ-090', daysAgo: [31] },
+  { station: 'HATCH-1', zone: 'Trough 1', quantity: 'ph', instrument: 'WQ-090', daysAgo: [31] },
+  { station: 'HATCH-1', zone: 'Trough 1', quantity: 'dissolvedOxygen', instrument: 'WQ-090', daysAgo: [31] },
+  { station: 'HATCH-1', zone: 'Trough 1', quantity: 'turbidity', instrument: 'WQ-090', daysAgo: [31] },
+  { station: 'SLUICE-1', zone: 'Channel', quantity: 'waterLevel', instrument: 'TP-014', daysAgo: [52] },
+  { station: 'MOSS-1', zone: 'Well A', quantity: 'waterLevel', instrument: 'TP-014', daysAgo: [61] },
+  { station: 'MOSS-1', zone: 'Well B', quantity: 'waterLevel', instrument: 'TP-014', daysAgo: [61] },
+  { station: 'SLIP-1', zone: 'Stilling well', quantity: 'waterLevel', instrument: 'TP-014', daysAgo: [35] },
+  {
+    station: 'SLIP-1',
+    zone: 'Stilling well',
+    quantity: 'waterTemperature',
+    instrument: 'WQ-090',
+    daysAgo: [35],
+  },
+];
+
+interface Play {
+  readonly db: Database;
+  readonly state: SimState;
+  readonly now: number;
+  readonly people: Readonly<Record<'technician' | 'reviewer' | 'viewer' | 'admin', Person>>;
+  /** Acts at an instant: the world's clock stands there too. */
+  at(ms: number, person?: Person): Context;
+}
+
+export async function playHistory(
+  db: Database,
+  state: SimState,
+  basePort: number,
+  now: number,
+  only?: readonly string[],
+): Promise<Play> {
+  const people = {
+    technician: await addUser(db, {
+      name: 'technician',
+      initials: 'IK',
+      role: 'technician',
+      password: demoPassword,
+    }),
+    reviewer: await addUser(db, {
+      name: 'reviewer',
+      initials: 'MO',
+      role: 'reviewer',
+      password: demoPassword,
+    }),
+    viewer: await addUser(db, { name: 'viewer', initials: 'SV', role: 'viewer', password: demoPassword }),
+    admin: await addUser(db, {
+      name: 'admin',
+      initials: 'AR',
+      role: 'administrator',
+      password: demoPassword,
+    }),
+  };
+  const play: Play = {
+    db,
+    state,
+    now,
+    people,
+    at(ms, person = people.technician) {
+      state.clock = { mode: 'frozen', at: ms };
+      return { db, person, now: () => new Date(ms), deviceAllow: `127.0.0.1:${basePort}-${basePort + 20}` };
+    },
+  };
+  await stockKit(play, basePort);
+  for (const [index, st] of scenarioStations.entries())
+    if (!only || only.includes(st.code)) await liveStation(play, st, portsOf(index, basePort));
+  return play;
+}
+
+async function stockKit(play: Play, basePort: number): Promise<void> {
+  const date = (days: number) => new Date(play.now + days * day).toISOString().slice(0, 10);
+  const ctx = play.at(play.now - recordDays * day);
+  const add = (
+    name: string,
+    model: string,
+    serial: string,
+    calibrated: number,
+    due: number,
+    quantities: [QuantityCode, number, number, number, number][],
+  ) =>
+    addInstrument(
+      ctx,
+      {
+        instrumentId: newId(),
+        name,
+        model,
+        serial,
+        calibratedOn: date(calibrated),
+        dueOn: date(due),
+        quantities: quantities.map(([quantity, tolerance, resolution, low, high]) => ({
+          quantity,
+          tolerance,
+          resolution,
+          low,
+          high,
+        })),
+      },
+      `127.0.0.1:${basePort}/handheld/${serial}`,
+    );
+  await add('Air handheld', 'Hollin HX', 'HX-771', -140, 225, [
+    ['airTemperature', 0.2, 0.1, -30, 60],
+    ['humidity', 1, 0.1, 0, 100],
+  ]);
+  await add('Old air handheld', 'Hollin HX', 'HX-512', -420, -55, [
+    ['airTemperature', 0.5, 0.1, -30, 60],
+    ['humidity', 3, 1, 0, 100],
+  ]);
+  await add('Water meter', 'Wrack WQ', 'WQ-090', -60, 305, [
+    ['waterTemperature', 0.1, 0.1, -5, 45],
+    ['ph', 0.03, 0.01, 0, 14],
+    ['dissolvedOxygen', 0.1, 0.01, 0, 20],
+    ['turbidity', 0.5, 0.1, 0, 1000],
+  ]);
+  await add('Tape and plumb', 'Plumb TP', 'TP-014', -200, 165, [['waterLevel', 0.003, 0.001, -20, 50]]);
+  await add('Bench tester', 'Byre BM', 'BM-233', -100, 21, [['bulkMoisture', 0.4, 0.1, 3, 40]]);
+}
+
+async function liveStation(
+  play: Play,
+  st: ScenarioStation,
+  ports: { http: number; bus: number },
+): Promise<void> {
+  const { now } = play;
+  const site = scenarioSites.find((s) => s.name === st.site)!;
+  const begin = now - recordDays * day;
+  const { stationId, portId } = await addStation(play.at(begin, play.people.admin), {
+    site,
+    code: st.code,
+    name: st.name,
+    cautions: st.cautions,
+    logger: {
+      model: st.loggerSerial.startsWith('BR8') ? 'Brannoch B8' : 'Brannoch B4',
+      serial: st.loggerSerial,
+      address: `127.0.0.1:${ports.http}`,
+      utcOffsetMinutes: 0,
+      supplyVoltage: st.supply,
+    },
+    port: {
+      name: 'RS-485 port 1',
+      gatewayAddress: `127.0.0.1:${ports.bus}`,
+      serial: busSerial,
+      terminals: [
+        { label: '1 V+', signal: 'supply+' },
+        { label: '2 V−', signal: 'supply−' },
+        { label: '3 D+', signal: 'data+' },
+        { label: '4 D−', signal: 'data−' },
+        { label: '5 SC', signal: 'common' },
+        { label: '6 SH', signal: 'shield' },
+      ],
+    },
+  });
+  for (const s of st.sensors.filter((x) => !x.unregistered)) {
+    const ctx = play.at(begin);
+    const installationId = newId();
+    const { sensorModel } = await import('@/catalogue/sensors');
+    const { channelIds } = await installTransmitter(ctx, stationId, {
+      installationId,
+      portId,
+      modelCode: s.model,
+      serial: s.serial,
+      busId: s.busId,
+      zoneName: s.zone,
+      serialSettings: busSerial,
+      cableLength: s.cable,
+      cableResistance: 84.2,
+      landedLeads: sensorModel(s.model)!.leads.map((l) => l.colour),
+      occurredAt: new Date(begin).toISOString(),
+    });
+    for (const channelId of channelIds) {
+      const graph = await loadStation(play.db, stationId);
+      const channel = graph.channels.find((c) => c.row.id === channelId)!;
+      const revisionId = newId();
+      await stageSettings(ctx, stationId, channelId, {
+        revisionId,
+        basedOn: 0,
+        settings: proposedSettings(channel, st.storageInterval),
+      });
+      await writeSettings(ctx, stationId, channelId, { actionId: newId(), revisionId });
+    }
+    await talk(ctx, stationId, { actionId: newId(), installationId });
+  }
+  for (const made of checksMade.filter((c) => c.station === st.code))
+    for (const daysAgo of made.daysAgo)
+      await doCheck(play, stationId, made, now - daysAgo * day + 10 * 3_600_000 - (now % day));
+  for (const ms of [now - 45 * day, now - 14 * 60_000])
+    await (
+      await collect(play.at(ms), stationId, newId())
+    ).done;
+  if (st.code === 'MOSS-1') await stageForLater(play, stationId);
+  if (st.code === 'ARCH-2')
+    await addNote(play.at(now - 48 * day + 11 * 3_600_000), {
+      lineId: newId(),
+      stationId,
+      text: 'Map store smells musty; dehumidifier was off at the switch, back on.',
+      occurredAt: new Date(now - 48 * day + 11 * 3_600_000).toISOString(),
+    });
+}
+
+async function doCheck(
+  play: Play,
+  stationId: string,
+  made: (typeof checksMade)[number],
+  at: number,
+): Promise<void> {
+  const { db, state } = play;
+  const graph = await loadStation(db, stationId);
+  const channel = graph.channels.find(
+    (c) => c.row.zoneName === made.zone && c.row.quantity === made.quantity,
+  )!;
+  const instrument = (await rows(db.instrument, { where: { serial: made.instrument } }))[0]!;
+  const sensor = state.loggers
+    .find((l) => l.station === made.station)!
+    .sensors.find((s) => s.place === placeName(made.station, made.zone))!;
+  const q = quantityOf(made.quantity);
+  const checkId = newId();
+  await openCheck(play.at(at), stationId, {
+    checkId,
+    channelId: channel.row.id,
+    instrumentId: instrument.id,
+    zoneName: made.zone,
+    repeats: 3,
+    school: 'sum',
+    settleWindow: q.settleWindow,
+    occurredAt: new Date(at).toISOString(),
+  });
+  for (let n = 1; n <= 3; n++) {
+    const ms = at + n * 150_000;
+    const ctx = play.at(ms);
+    const shown = handheldDisplay(state, made.instrument, placeName(made.station, made.zone), ms)!;
+    const watched = Array.from({ length: 30 }, (_, i) => ms - (30 - i) * 4000).map((t) => ({
+      t: t / 1000,
+      value: sensorValue(state, sensor, made.quantity, t),
+    }));
+    await captureReading(ctx, stationId, checkId, {
+      readingId: newId(),
+      watched,
+      occurredAt: new Date(ms).toISOString(),
+      reference: { value: valueFromBase(shown[made.quantity]!, q.unit), unit: q.unit },
+      ...(made.quantity === 'humidity' && {
+        referenceTemperature: { value: shown.airTemperature!, unit: '°C' as const },
+      }),
+    });
+  }
+  const end = at + 600_000;
+  await closeCheck(play.at(end), stationId, checkId, {
+    abandon: false,
+    occurredAt: new Date(end).toISOString(),
+  });
+}
+
+/** Somebody wanted shorter intervals and left before writing them. */
+async function stageForLater(play: Play, stationId: string): Promise<void> {
+  const ms = play.now - 3 * 3_600_000;
+  const graph = await loadStation(play.db, stationId);
+  const channel = graph.channels.find((c) => c.row.zoneName === 'Well B' && c.row.quantity === 'waterLevel')!;
+  await stageSettings(play.at(ms), stationId, channel.row.id, {
+    revisionId: newId(),
+    basedOn: channel.newest,
+    settings: { ...channel.written!.settings, storageInterval: 300 },
+  });
+}

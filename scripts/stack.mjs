@@ -1,0 +1,78 @@
+// Database, practice stand and application together, as the demo and the end-to-end tests run them.
+import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { answers, reapStale, start } from './children.mjs';
+import { root, run } from './machine.mjs';
+import { freePort, startPostgres } from './postgres.mjs';
+
+const tsx = ['--import', 'tsx'];
+
+/** The ports of a data folder stay the same, since addresses of loggers are on file. */
+async function portsOf(kind, count) {
+  const file = path.join(root, '.data', `${kind}-ports.json`);
+  if (existsSync(file)) return JSON.parse(readFileSync(file, 'utf8'));
+  mkdirSync(path.dirname(file), { recursive: true });
+  const web = await freePort();
+  // A run of neighbouring ports, well below the range the system hands out by itself.
+  const lab = 20_000 + Math.floor(Math.random() * 400) * 25;
+  const ports = { web: kind === 'demo' ? 3700 : web, lab, last: lab + count };
+  writeFileSync(file, JSON.stringify(ports));
+  return ports;
+}
+
+/** Starts all three; `kind` names the data they keep. */
+export async function startStack(kind, { fresh = false } = {}) {
+  reapStale(`${kind}-app`, 'serve.mjs');
+  reapStale(`${kind}-simulator`, 'simulator/main.ts');
+  if (fresh)
+    for (const name of ['ports.json', 'simulator.json', 'seeded'])
+      rmSync(path.join(root, '.data', `${kind}-${name}`), { force: true });
+  const ports = await portsOf(kind, 20);
+  const postgres = await startPostgres(kind, { fresh });
+  const database = 'outer_cairn';
+  const simulatorState = path.join(root, '.data', `${kind}-simulator.json`);
+  const env = {
+    OUTER_CAIRN_ROOT: root,
+    DATABASE_URL: postgres.appUrl(database),
+    PORT: String(ports.web),
+    PUBLIC_ORIGIN: `http://127.0.0.1:${ports.web}`,
+    DEVICE_ALLOW: `127.0.0.1:${ports.lab}-${ports.last}`,
+    NODE_ENV: 'production',
+  };
+  const ownerEnv = {
+    SUPER_URL: postgres.superUrl(),
+    OWNER_URL: postgres.ownerUrl(database),
+    OWNER_PASSWORD: postgres.secrets.owner,
+    APP_PASSWORD: postgres.secrets.app,
+    DATABASE_NAME: database,
+  };
+  script('scripts/migrate.ts', [], { ...env, ...ownerEnv });
+  const seeded = path.join(root, '.data', `${kind}-seeded`);
+  if (!existsSync(seeded)) {
+    script('scripts/seed.ts', [simulatorState, String(ports.lab)], env);
+    writeFileSync(seeded, new Date().toISOString());
+  }
+  const simulator = start(
+    `${kind}-simulator`,
+    process.execPath,
+    [...tsx, 'simulator/main.ts', simulatorState, String(ports.lab)],
+    env,
+  );
+  await answers(`http://127.0.0.1:${ports.lab}/lab`, simulator);
+  const app = start(`${kind}-app`, process.execPath, ['scripts/serve.mjs'], env);
+  await answers(`${env.PUBLIC_ORIGIN}/api/health`, app);
+  return {
+    ports,
+    postgres,
+    env,
+    app,
+    simulator,
+    url: env.PUBLIC_ORIGIN,
+    lab: `http://127.0.0.1:${ports.lab}`,
+  };
+}
+
+function script(file, args, env) {
+  const status = run(process.execPath, [...tsx, file, ...args], { env: { ...process.env, ...env } });
+  if (status !== 0) throw new Error(`${file} failed`);
+}
