@@ -123,6 +123,7 @@ export interface InstallationView {
   supply: { sum: string; atSensor: number; inRange: boolean };
   channels: { id: string; number: number; quantity: QuantityCode }[];
   lastTalk: TalkView | null;
+  offLineSince: string | null;
 }
 export interface TalkView {
   at: string;
@@ -320,7 +321,7 @@ export interface TraceView {
 
 /** What runs now, for the strip that stays visible on every view. */
 export interface ClockStripView {
-  openChecks: { id: string; stationCode: string; channelName: string; since: string }[];
+  openChecks: { id: string; stationId: string; stationCode: string; channelName: string; since: string }[];
   staged: { stationId: string; stationCode: string; count: number; since: string }[];
   offLine: { stationCode: string; channelName: string; since: string }[];
   unknown: { stationId: string; stationCode: string; count: number }[];

@@ -13,6 +13,7 @@ import { unknownActions } from './deviceAction';
 import { addLine, personTime } from './fieldBook';
 import { newId } from './id';
 import { badField, inTheWay, notFound, type Problem } from './problem';
+import { offLineSince } from './offLine';
 import { channelSettingsView } from './settings';
 import { loadStation, type StationGraph } from './stationGraph';
 import { lastTalks } from './talk';
@@ -20,9 +21,10 @@ import { lastTalks } from './talk';
 /** Everything the Connect view shows: ports, terminals, what is on them, what could be added. */
 export async function connectView(db: Database, stationId: string): Promise<ConnectView> {
   const graph = await loadStation(db, stationId);
-  const [talks, unknown, channels] = await Promise.all([
+  const [talks, unknown, offLine, channels] = await Promise.all([
     lastTalks(db, stationId),
     unknownActions(db, [stationId]),
+    offLineSince(db, stationId),
     channelSettingsView(db, graph),
   ]);
   return {
@@ -78,6 +80,7 @@ export async function connectView(db: Database, stationId: string): Promise<Conn
           .filter((c) => c.installation?.row.id === i.row.id)
           .map((c) => ({ id: c.row.id, number: c.row.number, quantity: c.row.quantity })),
         lastTalk: talks.get(i.row.id)?.view ?? null,
+        offLineSince: offLine.get(i.row.id)?.toISOString() ?? null,
       }))
       .sort((a, b) => a.busId - b.busId),
     channels,

@@ -1,5 +1,5 @@
 import { formatAge } from '@/core/quantity/format';
-import { rows } from '@/db/database';
+import { query, rows, type Database } from '@/db/database';
 import { audit } from './audit';
 import type { Context } from './context';
 import { addLine, personTime } from './fieldBook';
@@ -107,4 +107,18 @@ export async function endOffLine(
     await audit(ctx, tx, 'off-line.end', stationId, { installationId });
   });
   return { channels: open.length };
+}
+
+/** Since when each sensor of a station is off-line, by installation. */
+export async function offLineSince(db: Database, stationId: string): Promise<Map<string, Date>> {
+  const found = await query<{ installationId: string; since: Date }>(
+    db,
+    `select m.installation_id as "installationId", min(l.from_at) as since
+       from layer l join mapping m on m.station_id = l.station_id and m.channel_id = l.channel_id and m.until_at is null
+      where l.station_id = :stationId and l.kind = 'off-line' and l.until_at is null
+        and not exists (select 1 from layer r where r.station_id = l.station_id and r.revokes = l.id)
+      group by 1`,
+    { stationId },
+  );
+  return new Map(found.map((f) => [f.installationId, f.since]));
 }

@@ -36,9 +36,9 @@ export async function clockStrip(db: Database): Promise<ClockStripView> {
   const name = `coalesce((select r.settings->>'description' from setting_revision r
      where r.station_id = c.station_id and r.channel_id = c.id order by r.revision desc limit 1), c.zone_name)`;
   const [openChecks, staged, offLine, unknown] = await Promise.all([
-    query<{ id: string; stationCode: string; channelName: string; since: Date }>(
+    query<{ id: string; stationId: string; stationCode: string; channelName: string; since: Date }>(
       db,
-      `select k.id, s.code as "stationCode", ${name} as "channelName", k.opened_at as since
+      `select k.id, k.station_id as "stationId", s.code as "stationCode", ${name} as "channelName", k.opened_at as since
          from reference_check k join station s on s.id = k.station_id
          join channel c on c.station_id = k.station_id and c.id = k.channel_id
         where k.closed_at is null order by k.opened_at`,

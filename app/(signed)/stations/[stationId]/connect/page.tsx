@@ -1,0 +1,9 @@
+import { pageContext, pageData } from '@/app/session';
+import { connectView } from '@/server/connect';
+import { Connect } from '@/ui/connect/Connect';
+
+export default async function Page({ params }: { params: Promise<{ stationId: string }> }) {
+  const ctx = await pageContext();
+  const { stationId } = await params;
+  return <Connect initial={await pageData(connectView(ctx.db, stationId))} />;
+}

@@ -1,0 +1,5 @@
+'use client';
+
+import { FailedPage } from '@/ui/shared/FailedPage';
+
+export default FailedPage;

@@ -1,0 +1,68 @@
+import Box from '@mui/material/Box';
+import Typography from '@mui/material/Typography';
+import type { CheckView } from '@/contract/views';
+import { formatDifference, formatValue } from '@/core/quantity/format';
+import { Sum } from '../shared/Sum';
+
+/** The tolerance budget in both schools, the one that judges first. */
+export function BudgetTable({ check }: { check: CheckView }) {
+  const { budget } = check;
+  if (!budget) return null;
+  const d = check.decimals + 1;
+  const used = check.readings.filter((r) => r.phase === 'as-found' && !r.excludedReason);
+  const plain = (
+    <Box key="sum">
+      <Typography variant="h3">Plain sum of tolerances{check.school === 'sum' ? ' (judges)' : ''}</Typography>
+      <Sum>
+        {budget.sum.parts.map((p) => `${formatValue(p.limit, d)} (${p.name})`).join(' + ')} = ±
+        {formatValue(budget.sum.limit, d)} {check.unit}
+      </Sum>
+    </Box>
+  );
+  const gum = (
+    <Box key="gum">
+      <Typography variant="h3">GUM{check.school === 'gum' ? ' (judges)' : ''}</Typography>
+      <Box
+        component="table"
+        sx={{ borderCollapse: 'collapse', '& td': { pr: 2, py: 0.1, fontSize: '0.88rem' } }}
+      >
+        <tbody>
+          {budget.gum.contributions.map((c) => (
+            <tr key={c.name}>
+              <td>{c.name}</td>
+              <td>
+                <Sum>
+                  {c.sum} = {formatValue(c.u, 3)}
+                </Sum>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </Box>
+      <Sum>
+        u = √Σu² = {formatValue(budget.gum.u, 3)}; ν ={' '}
+        {budget.gum.dof === null || !Number.isFinite(budget.gum.dof) ? '∞' : Math.floor(budget.gum.dof)}; U ={' '}
+        {formatValue(budget.gum.k, 2)} × {formatValue(budget.gum.u, 3)} = ±{formatValue(budget.gum.U, d)}{' '}
+        {check.unit}
+      </Sum>
+      <Typography variant="body2">
+        Eₙ = <b>{formatDifference(budget.en, 2)}</b> (
+        {Math.abs(budget.en) <= 1 ? 'satisfactory: |Eₙ| ≤ 1' : 'not satisfactory: |Eₙ| > 1'})
+      </Typography>
+    </Box>
+  );
+  return (
+    <Box sx={{ display: 'grid', gap: 1.5 }}>
+      <Box>
+        <Typography variant="h3">Mean difference</Typography>
+        <Sum>
+          ({used.map((r) => formatDifference(r.difference, d)).join(' ')}) ÷ {used.length} ={' '}
+        </Sum>
+        <b>
+          {formatDifference(budget.meanDifference, d)} {check.unit}
+        </b>
+      </Box>
+      {check.school === 'sum' ? [plain, gum] : [gum, plain]}
+    </Box>
+  );
+}

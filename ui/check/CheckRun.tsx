@@ -1,0 +1,198 @@
+'use client';
+
+import Alert from '@mui/material/Alert';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import type { CheckView } from '@/contract/views';
+import { judgeSettling } from '@/core/check/settling';
+import { formatDifference, formatValue } from '@/core/quantity/format';
+import { load, send } from '../shared/api';
+import { useMay } from '../shared/person';
+import { ProblemNote } from '../shared/ProblemNote';
+import { Sum } from '../shared/Sum';
+import { gloved } from '../shared/theme';
+import { timeText } from '../shared/time';
+import { StationHead } from '../station/StationHead';
+import { UnknownActions } from '../station/UnknownActions';
+import { BudgetTable } from './BudgetTable';
+import { CaptureForm } from './CaptureForm';
+import { ReadingTable } from './ReadingTable';
+import { SettlingIndicator } from './SettlingIndicator';
+import { useLiveReadings } from './useLiveReadings';
+import { VerdictPanel } from './VerdictPanel';
+
+/** A check as it runs: settle, capture together, repeat, judge, adjust, verify, close. */
+export function CheckRun({ initial }: { initial: CheckView }) {
+  const path = `/api/v1/stations/${initial.stationId}/checks/${initial.id}`;
+  const client = useQueryClient();
+  const {
+    data: c,
+    error,
+    refetch,
+  } = useQuery({ queryKey: [path], queryFn: () => load<CheckView>(path), initialData: initial });
+  const mayMeasure = useMay('measure');
+  const running = c.outcome === null && mayMeasure;
+  const { live, watched, error: liveError, restart } = useLiveReadings(c.stationId, c.id, running);
+  const changed = () => {
+    void refetch();
+    void client.invalidateQueries({ queryKey: ['clock-strip'] });
+  };
+  const settling = judgeSettling(watched, {
+    window: c.settleWindow,
+    band: c.settleBand,
+    resolution: c.sensorResolution,
+  });
+  const found = c.readings.filter((r) => r.phase === 'as-found');
+  const taken = found.filter((r) => !r.excludedReason).length;
+  const adjusted = c.adjustments.length > 0;
+  return (
+    <>
+      <StationHead stationId={c.stationId} code={c.stationCode} name={c.channelName} />
+      <Typography sx={{ mb: 1 }}>
+        Zone <b>{c.zoneName}</b>, channel {c.channelNumber}, against {c.instrument.name} {c.instrument.serial}
+        : {c.accuracyRatioText}.
+        {c.outOfDateReason && (
+          <>
+            {' '}
+            <b>Reference out of date:</b> {c.outOfDateReason}.
+          </>
+        )}{' '}
+        Begun {timeText(c.openedAt)}.
+      </Typography>
+      {c.outcome && (
+        <Alert
+          severity={c.outcome === 'agree' || c.outcome === 'adjusted' ? 'success' : 'warning'}
+          variant="outlined"
+          sx={{ mb: 2, color: 'text.primary' }}
+        >
+          Closed {timeText(c.closedAt!)}: <b>{c.outcome}</b>
+        </Alert>
+      )}
+      <ProblemNote error={error} />
+      {c.pendingAction && (
+        <UnknownActions stationId={c.stationId} actions={[c.pendingAction]} onSettled={changed} />
+      )}
+      {running && (
+        <Box
+          sx={{
+            display: 'grid',
+            gridTemplateColumns: { xs: '1fr', md: '1fr 1fr' },
+            gap: 3,
+            mb: 3,
+            p: 2,
+            border: 1,
+            borderColor: 'divider',
+            bgcolor: 'background.paper',
+          }}
+        >
+          <Box>
+            <Typography color="text.secondary">Sensor now</Typography>
+            <Typography
+              component="p"
+              sx={{ fontSize: '2.6rem', fontWeight: 700, lineHeight: 1.1 }}
+              aria-label="Sensor now"
+            >
+              {formatValue(live?.value, c.decimals)} {c.unit}
+            </Typography>
+            {c.needsTemperature && <Typography>at {formatValue(live?.temperature, 2)} °C</Typography>}
+            <ProblemNote error={liveError} />
+          </Box>
+          <Box>
+            <SettlingIndicator settling={settling} watched={watched} unit={c.unit} decimals={c.decimals} />
+            <Button size="small" onClick={restart}>
+              Watch anew
+            </Button>
+          </Box>
+          <Box sx={{ gridColumn: '1 / -1' }}>
+            <CaptureForm
+              check={c}
+              live={live}
+              watched={watched}
+              onCaptured={changed}
+              label={
+                adjusted
+                  ? 'Capture a verification'
+                  : taken < c.repeats
+                    ? `Capture ${taken + 1} of ${c.repeats}`
+                    : 'Capture one more'
+              }
+            />
+          </Box>
+        </Box>
+      )}
+      <Box sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr', lg: '1.5fr 1fr' }, gap: 3 }}>
+        <Box sx={{ display: 'grid', gap: 2, alignContent: 'start', minWidth: 0 }}>
+          <VerdictPanel
+            check={c}
+            onChanged={() => {
+              restart();
+              changed();
+            }}
+          />
+          <Typography variant="h2">As found</Typography>
+          {found.length === 0 ? (
+            <Typography>
+              Nothing captured yet. Bring sensor and reference together, stand back, wait until it says
+              settled.
+            </Typography>
+          ) : (
+            <ReadingTable check={c} readings={found} onChanged={changed} />
+          )}
+          {c.adjustments.map((a) => (
+            <Box key={a.id} sx={{ borderLeft: 4, borderColor: 'primary.main', pl: 2 }}>
+              <Typography variant="h3">
+                Adjustment {a.round}, in the {a.place}, {timeText(a.at)}
+              </Typography>
+              <Typography variant="body2">
+                Entered {formatDifference(a.entered, c.decimals)} {c.unit} ({a.mode}); it read{' '}
+                {formatValue(a.readAtEntry, c.decimals)} {c.unit} at entry.
+              </Typography>
+              <Sum>{a.sum}</Sum>
+              <ReadingTable
+                check={c}
+                readings={c.readings.filter((r) => r.phase === 'verification' && r.round === a.round)}
+                onChanged={changed}
+              />
+            </Box>
+          ))}
+          {running && !adjusted && <Abandon check={c} onChanged={changed} />}
+        </Box>
+        <BudgetTable check={c} />
+      </Box>
+    </>
+  );
+}
+
+function Abandon({ check, onChanged }: { check: CheckView; onChanged: () => void }) {
+  const [reason, setReason] = useState('');
+  const abandon = useMutation({
+    mutationFn: () =>
+      send('POST', `/api/v1/stations/${check.stationId}/checks/${check.id}/close`, {
+        abandon: true,
+        reason,
+        occurredAt: new Date().toISOString(),
+      }),
+    onSuccess: onChanged,
+  });
+  return (
+    <Box>
+      <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
+        <TextField
+          size="medium"
+          label="Why it is abandoned"
+          value={reason}
+          onChange={(e) => setReason(e.target.value)}
+          sx={{ flexGrow: 1, maxWidth: 420 }}
+        />
+        <Button sx={gloved} disabled={!reason.trim() || abandon.isPending} onClick={() => abandon.mutate()}>
+          Abandon the check
+        </Button>
+      </Box>
+      <ProblemNote error={abandon.error} />
+    </Box>
+  );
+}

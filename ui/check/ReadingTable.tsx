@@ -1,0 +1,119 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import Box from '@mui/material/Box';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import { useMutation } from '@tanstack/react-query';
+import type { CheckReadingView, CheckView } from '@/contract/views';
+import { formatDifference, formatValue } from '@/core/quantity/format';
+import { send } from '../shared/api';
+import { useMay } from '../shared/person';
+import { ProblemNote } from '../shared/ProblemNote';
+import { Sum } from '../shared/Sum';
+import { clockText } from '../shared/time';
+
+/** Every captured pair with its sum; excluded ones stay, struck out, with their reason. */
+export function ReadingTable({
+  check,
+  readings,
+  onChanged,
+}: {
+  check: CheckView;
+  readings: readonly CheckReadingView[];
+  onChanged: () => void;
+}) {
+  const mayMeasure = useMay('measure');
+  const exclude = useMutation({
+    mutationFn: (id: string) =>
+      send('POST', `/api/v1/stations/${check.stationId}/checks/${check.id}/readings/${id}/exclude`, {
+        reason: 'taken back by the technician',
+      }),
+    onSuccess: onChanged,
+  });
+  const d = check.decimals;
+  const humid = check.needsTemperature;
+  const frozen =
+    check.outcome !== null || (check.adjustments.length > 0 && readings[0]?.phase === 'as-found');
+  return (
+    <Box sx={{ overflowX: 'auto' }}>
+      <Table size="small">
+        <TableHead>
+          <TableRow>
+            <TableCell>UTC</TableCell>
+            <TableCell align="right">Sensor</TableCell>
+            <TableCell align="right">Reference</TableCell>
+            {humid && (
+              <>
+                <TableCell align="right">brought to sensor’s °C</TableCell>
+                <TableCell align="right">Dew points</TableCell>
+              </>
+            )}
+            <TableCell>Sensor − reference</TableCell>
+            <TableCell>Was it</TableCell>
+            <TableCell />
+          </TableRow>
+        </TableHead>
+        <TableBody>
+          {readings.map((r) => (
+            <TableRow
+              key={r.id}
+              sx={
+                r.excludedReason
+                  ? { '& td': { textDecoration: 'line-through', color: 'text.secondary' } }
+                  : undefined
+              }
+            >
+              <TableCell>{clockText(r.occurredAt)}</TableCell>
+              <TableCell align="right">
+                {formatValue(r.sensorValue, d)}
+                {humid && (
+                  <Box sx={{ color: 'text.secondary' }}>{formatValue(r.sensorTemperature, 2)} °C</Box>
+                )}
+              </TableCell>
+              <TableCell align="right">
+                {formatValue(r.referenceValue, d)}
+                {humid && (
+                  <Box sx={{ color: 'text.secondary' }}>{formatValue(r.referenceTemperature, 2)} °C</Box>
+                )}
+              </TableCell>
+              {humid && (
+                <>
+                  <TableCell align="right">{formatValue(r.referenceAtSensor, d)}</TableCell>
+                  <TableCell align="right">
+                    {formatValue(r.sensorDewPoint, 1)} / {formatValue(r.referenceDewPoint, 1)} °C
+                  </TableCell>
+                </>
+              )}
+              <TableCell>
+                <Sum>{r.sum}</Sum> <b>{check.unit}</b>
+              </TableCell>
+              <TableCell>
+                {r.excludedReason ? r.excludedReason : r.settling.state}
+                {r.settling.state === 'moving' && r.settling.projected
+                  ? `, to ${formatValue(r.settling.projected.final, d)}`
+                  : ''}
+              </TableCell>
+              <TableCell>
+                {mayMeasure && !frozen && !r.excludedReason && (
+                  <Button
+                    size="small"
+                    disabled={exclude.isPending}
+                    onClick={() => exclude.mutate(r.id)}
+                    aria-label={`Take back the reading of ${formatDifference(r.difference, d)}`}
+                  >
+                    Take back
+                  </Button>
+                )}
+              </TableCell>
+            </TableRow>
+          ))}
+        </TableBody>
+      </Table>
+      <ProblemNote error={exclude.error} />
+    </Box>
+  );
+}

@@ -1,0 +1,225 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
+import { useMutation } from '@tanstack/react-query';
+import { useState } from 'react';
+import type { CheckView } from '@/contract/views';
+import { formatDifference, formatValue } from '@/core/quantity/format';
+import { newId, send } from '../shared/api';
+import { useMay } from '../shared/person';
+import { ProblemNote } from '../shared/ProblemNote';
+import { StateMark } from '../shared/stateMark';
+import { Sum } from '../shared/Sum';
+import { gloved } from '../shared/theme';
+
+/** What the check says, in one size of type whatever it says, and the one next step. */
+export function VerdictPanel({ check, onChanged }: { check: CheckView; onChanged: () => void }) {
+  const mayMeasure = useMay('measure');
+  const words = says(check);
+  if (!words) return null;
+  const open = check.outcome === null && mayMeasure;
+  const by = proposal(check);
+  return (
+    <Box
+      role="status"
+      aria-label="Verdict"
+      sx={{
+        p: 2,
+        border: 2,
+        borderColor: words.good ? 'secondary.main' : 'text.primary',
+        bgcolor: words.good ? 'ground.lichenWash' : 'background.paper',
+        display: 'grid',
+        gap: 1.5,
+      }}
+    >
+      <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center' }}>
+        <StateMark state={words.good ? 'sound' : 'displaced'} size={32} />
+        <Typography component="p" sx={{ fontSize: '1.7rem', fontWeight: 700, lineHeight: 1.2 }}>
+          {words.title}
+        </Typography>
+      </Box>
+      <Typography>{words.body}</Typography>
+      {check.limit !== null && check.asFound !== null && (
+        <Sum>
+          |{formatDifference(check.asLeft ?? check.asFound, check.decimals)}|{' '}
+          {Math.abs(check.asLeft ?? check.asFound) <= check.limit ? '≤' : '>'}{' '}
+          {formatValue(check.limit, check.decimals)} {check.unit}
+          {check.verdict?.kind === 'beyond-guard' && `, and > guard ${check.guard}`}
+        </Sum>
+      )}
+      {open && by !== null && <AdjustForm check={check} by={by} onChanged={onChanged} />}
+      {open && check.verdict && (check.adjustments.length === 0 || check.convergence) && (
+        <CloseButton check={check} onChanged={onChanged} primary={by === null} />
+      )}
+    </Box>
+  );
+}
+
+const proposal = (c: CheckView): number | null =>
+  c.adjustments.length === 0
+    ? c.verdict?.kind === 'adjust'
+      ? c.verdict.by
+      : null
+    : c.convergence?.kind === 'try-again'
+      ? Number((-c.convergence.remaining).toFixed(c.decimals))
+      : null;
+
+function says(c: CheckView): { title: string; body: string; good: boolean } | null {
+  const d = c.decimals;
+  if (c.adjustments.length) {
+    switch (c.convergence?.kind) {
+      case undefined:
+        return {
+          good: false,
+          title: 'Verify the adjustment',
+          body: 'Wait until both have settled again, then capture a verification reading.',
+        };
+      case 'converged':
+        return {
+          good: true,
+          title: 'It holds',
+          body: `As found ${formatDifference(c.asFound, d)}, as left ${formatDifference(c.asLeft, d)} ${c.unit}. A one-point offset is proved at this one point.`,
+        };
+      case 'try-again':
+        return {
+          good: false,
+          title: `Adjust once more by ${formatDifference(proposal(c), d)} ${c.unit}`,
+          body: 'The first adjustment took most of the difference away, not all.',
+        };
+      default:
+        return {
+          good: false,
+          title: 'It does not converge',
+          body: 'One of the two instruments is faulty, most likely the one that lives in the dirt. Next: clean the sensor, then swap in one known to be good; adjust no further.',
+        };
+    }
+  }
+  switch (c.verdict?.kind) {
+    case undefined:
+      return null;
+    case 'agree':
+      return {
+        good: true,
+        title: 'They agree: leave it alone',
+        body: 'Inside the combined tolerance both instruments may be right. An adjustment would only chase noise.',
+      };
+    case 'adjust':
+      return {
+        good: false,
+        title: `Adjust by ${formatDifference(c.verdict.by, d)} ${c.unit}`,
+        body: 'Well outside the combined tolerance, settled and repeatable.',
+      };
+    case 'beyond-guard':
+      return {
+        good: false,
+        title: 'Beyond the guard: repeat, suspect the sample or the sensor',
+        body: `A single adjustment may not exceed ±${c.guard} ${c.unit}. Repeat with fresh readings; if it stays, clean or swap the sensor.`,
+      };
+    case 'not-settled':
+      return {
+        good: false,
+        title: 'Not settled',
+        body: {
+          'too-few': `${c.readings.filter((r) => r.phase === 'as-found' && !r.excludedReason).length} of ${c.repeats} repeats captured.`,
+          moving: 'A reading was captured while the sensor still moved. Take it back, wait, capture again.',
+          scattered: 'The repeats differ by more than the tolerance itself. Stand back, wait, repeat.',
+        }[c.verdict.why],
+      };
+  }
+}
+
+function AdjustForm({ check, by, onChanged }: { check: CheckView; by: number; onChanged: () => void }) {
+  const [mode, setMode] = useState<'added' | 'absolute'>('added');
+  const adjust = useMutation({
+    mutationFn: () =>
+      send<{ state: string; says: string | null }>(
+        'POST',
+        `/api/v1/stations/${check.stationId}/checks/${check.id}/adjustments`,
+        {
+          actionId: newId(),
+          adjustmentId: newId(),
+          by,
+          mode,
+          occurredAt: new Date().toISOString(),
+        },
+      ),
+    onSettled: onChanged,
+  });
+  return (
+    <Box>
+      <Box sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap', alignItems: 'center' }}>
+        <Button
+          variant="contained"
+          sx={gloved}
+          disabled={adjust.isPending || check.pendingAction !== null}
+          onClick={() => adjust.mutate()}
+        >
+          {adjust.isPending
+            ? 'Writing …'
+            : check.adjustIn === 'device'
+              ? `Write ${formatDifference(by, check.decimals)} ${check.unit} to the logger`
+              : `Lay ${formatDifference(by, check.decimals)} ${check.unit} over the record`}
+        </Button>
+        {check.adjustIn === 'device' && (
+          <TextField
+            select
+            size="medium"
+            label="The logger takes it as"
+            value={mode}
+            onChange={(e) => setMode(e.target.value as typeof mode)}
+            sx={{ minWidth: 260 }}
+          >
+            <MenuItem value="added" sx={{ minHeight: 48 }}>
+              added to the offset already there
+            </MenuItem>
+            <MenuItem value="absolute" sx={{ minHeight: 48 }}>
+              an absolute offset
+            </MenuItem>
+          </TextField>
+        )}
+      </Box>
+      {adjust.data && adjust.data.state !== 'done' && (
+        <Typography role="alert" sx={{ mt: 1 }}>
+          <b>{adjust.data.state === 'unknown' ? 'Outcome unknown' : 'Not adjusted'}:</b> {adjust.data.says}
+        </Typography>
+      )}
+      <ProblemNote error={adjust.error} />
+    </Box>
+  );
+}
+
+function CloseButton({
+  check,
+  onChanged,
+  primary,
+}: {
+  check: CheckView;
+  onChanged: () => void;
+  primary: boolean;
+}) {
+  const close = useMutation({
+    mutationFn: () =>
+      send('POST', `/api/v1/stations/${check.stationId}/checks/${check.id}/close`, {
+        abandon: false,
+        occurredAt: new Date().toISOString(),
+      }),
+    onSuccess: onChanged,
+  });
+  return (
+    <Box>
+      <Button
+        variant={primary ? 'contained' : 'outlined'}
+        sx={gloved}
+        disabled={close.isPending}
+        onClick={() => close.mutate()}
+      >
+        {primary ? 'Close the check' : 'Close without adjusting'}
+      </Button>
+      <ProblemNote error={close.error} />
+    </Box>
+  );
+}

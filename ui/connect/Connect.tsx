@@ -1,0 +1,72 @@
+'use client';
+
+import Alert from '@mui/material/Alert';
+import Button from '@mui/material/Button';
+import Typography from '@mui/material/Typography';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import type { ConnectView } from '@/contract/views';
+import { load } from '../shared/api';
+import { useMay } from '../shared/person';
+import { ProblemNote } from '../shared/ProblemNote';
+import { gloved } from '../shared/theme';
+import { StationHead } from '../station/StationHead';
+import { UnknownActions } from '../station/UnknownActions';
+import { InstallForm } from './InstallForm';
+import { Installation } from './Installation';
+import { SettingsTable } from './SettingsTable';
+
+/** What is on which terminal, does it answer, and which settings does its logger hold? */
+export function Connect({ initial }: { initial: ConnectView }) {
+  const path = `/api/v1/stations/${initial.stationId}/connect`;
+  const client = useQueryClient();
+  const { data, error, refetch } = useQuery({
+    queryKey: [path],
+    queryFn: () => load<ConnectView>(path),
+    initialData: initial,
+  });
+  const changed = () => {
+    void refetch();
+    void client.invalidateQueries({ queryKey: ['clock-strip'] });
+  };
+  const [adding, setAdding] = useState(false);
+  const mayMeasure = useMay('measure');
+  return (
+    <>
+      <StationHead stationId={data.stationId} code={data.code} name={data.name}>
+        {mayMeasure && (
+          <Button variant="contained" sx={gloved} onClick={() => setAdding((a) => !a)}>
+            {adding ? 'Close the form' : 'Add a transmitter'}
+          </Button>
+        )}
+      </StationHead>
+      <ProblemNote error={error} />
+      <UnknownActions stationId={data.stationId} actions={data.unknownActions} onSettled={changed} />
+      {data.cautions.map((c) => (
+        <Alert key={c} severity="warning" variant="outlined" sx={{ mb: 1, color: 'text.primary' }}>
+          {c} Local codes and licensed practice come first.
+        </Alert>
+      ))}
+      {adding && (
+        <InstallForm
+          view={data}
+          onInstalled={() => {
+            setAdding(false);
+            changed();
+          }}
+        />
+      )}
+      <Typography variant="h2" sx={{ mt: 2, mb: 1 }}>
+        On the bus
+      </Typography>
+      {data.installations.length === 0 && <Typography>Nothing is connected yet.</Typography>}
+      {data.installations.map((i) => (
+        <Installation key={i.id} stationId={data.stationId} installation={i} onChanged={changed} />
+      ))}
+      <Typography variant="h2" id="settings" sx={{ mt: 4, mb: 1 }}>
+        Channel settings
+      </Typography>
+      <SettingsTable stationId={data.stationId} channels={data.channels} onChanged={changed} />
+    </>
+  );
+}

@@ -1,0 +1,165 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Typography from '@mui/material/Typography';
+import { useMutation } from '@tanstack/react-query';
+import { useState } from 'react';
+import type { InstallationView, TalkView } from '@/contract/views';
+import { faultAdvice } from '@/core/bus/faultAdvice';
+import { formatValue } from '@/core/quantity/format';
+import { quantityOf } from '@/core/quantity/quantity';
+import { Age } from '../shared/Age';
+import { newId, send } from '../shared/api';
+import { useMay } from '../shared/person';
+import { ProblemNote } from '../shared/ProblemNote';
+import { StateMark } from '../shared/stateMark';
+import { Sum } from '../shared/Sum';
+import { gloved } from '../shared/theme';
+
+/** One transmitter on the bus: its leads, its supply, and talking to it. */
+export function Installation({
+  stationId,
+  installation: i,
+  onChanged,
+}: {
+  stationId: string;
+  installation: InstallationView;
+  onChanged: () => void;
+}) {
+  const mayMeasure = useMay('measure');
+  const [latest, setLatest] = useState<TalkView | null>(null);
+  const base = `/api/v1/stations/${stationId}`;
+  const talk = useMutation({
+    mutationFn: () => send<TalkView>('POST', `${base}/talk`, { actionId: newId(), installationId: i.id }),
+    onSuccess: (view) => {
+      setLatest(view);
+      onChanged();
+    },
+  });
+  const offLine = useMutation({
+    mutationFn: (begin: boolean) =>
+      begin
+        ? send('POST', `${base}/installations/${i.id}/off-line`, {
+            reason: 'leads off for work',
+            occurredAt: new Date().toISOString(),
+          })
+        : send('DELETE', `${base}/installations/${i.id}/off-line`, { occurredAt: new Date().toISOString() }),
+    onSuccess: onChanged,
+  });
+  const shown = latest ?? i.lastTalk;
+  return (
+    <Box
+      component="section"
+      aria-label={`Sensor ${i.sensorSerial}`}
+      sx={{ py: 1.5, borderTop: 1, borderColor: 'divider' }}
+    >
+      <Box sx={{ display: 'flex', gap: 2, flexWrap: 'wrap', alignItems: 'center' }}>
+        <Box sx={{ flexGrow: 1, minWidth: 280 }}>
+          <Typography variant="h3">
+            ID {i.busId} · {i.modelName} {i.sensorSerial} · {i.zoneName}
+          </Typography>
+          <Typography variant="body2">
+            {i.leads.map((l) => `${l.colour} → ${l.terminal}`).join(' · ') || 'no lead recorded'}
+            {i.leads.length < i.leadsNeeded && ` (${i.leads.length} of ${i.leadsNeeded} leads)`}
+          </Typography>
+          <Typography variant="body2">
+            <Sum>{i.supply.sum}</Sum> {i.supply.inRange ? '' : <b>outside its range</b>}
+          </Typography>
+          <Typography variant="body2" color="text.secondary">
+            feeds{' '}
+            {i.channels
+              .map((c) => `channel ${c.number} ${quantityOf(c.quantity).name.toLowerCase()}`)
+              .join(', ')}
+          </Typography>
+        </Box>
+        {mayMeasure && (
+          <>
+            <Button variant="contained" sx={gloved} disabled={talk.isPending} onClick={() => talk.mutate()}>
+              {talk.isPending ? 'Talking …' : 'Talk'}
+            </Button>
+            {i.offLineSince ? (
+              <Button sx={gloved} disabled={offLine.isPending} onClick={() => offLine.mutate(false)}>
+                Back on-line
+              </Button>
+            ) : (
+              <Button
+                sx={gloved}
+                disabled={offLine.isPending}
+                onClick={() => offLine.mutate(true)}
+                title="Marks the record from now on: not real"
+              >
+                Leads off
+              </Button>
+            )}
+          </>
+        )}
+      </Box>
+      {i.offLineSince && (
+        <Typography sx={{ mt: 0.5 }}>
+          <b>Off-line</b> since <Age at={i.offLineSince} />: what is logged meanwhile is marked as not real.
+        </Typography>
+      )}
+      <ProblemNote error={talk.error ?? offLine.error} />
+      {shown && <TalkResult talk={shown} />}
+    </Box>
+  );
+}
+
+function TalkResult({ talk }: { talk: TalkView }) {
+  const advice = talk.fault ? faultAdvice(talk.fault) : null;
+  return (
+    <Box
+      sx={{ mt: 1, pl: 2, borderLeft: 4, borderColor: talk.fault ? 'error.main' : 'secondary.main' }}
+      role="status"
+    >
+      <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
+        <StateMark state={talk.fault ? 'displaced' : 'sound'} />
+        <b>{advice ? `${advice.title}: ${talk.detail}` : 'It answers'}</b>
+        <Box component="span" sx={{ color: 'text.secondary' }}>
+          <Age at={talk.at} />
+        </Box>
+      </Box>
+      <Box
+        component="pre"
+        sx={{
+          m: 0,
+          my: 0.5,
+          fontFamily: '"IBM Plex Mono", monospace',
+          fontSize: '0.88rem',
+          whiteSpace: 'pre-wrap',
+          overflowWrap: 'anywhere',
+        }}
+      >
+        {talk.frames
+          .map(
+            (f) =>
+              `${{ sent: '→ sent    ', received: '← received', 'too-late': '← too late' }[f.direction]} ${f.hex}   (${f.after} ms)`,
+          )
+          .join('\n')}
+      </Box>
+      {talk.decoded.map((d) => {
+        const q = quantityOf(d.quantity);
+        return (
+          <Typography key={d.quantity} variant="body2">
+            {q.name}:{' '}
+            <Sum>
+              register {d.register} = {d.raw}
+            </Sum>{' '}
+            →{' '}
+            <b>
+              {formatValue(d.value, q.decimals)} {q.unit}
+            </b>
+          </Typography>
+        );
+      })}
+      {advice && (
+        <Box component="ol" sx={{ my: 0.5, pl: 2.5 }}>
+          {advice.lookAt.map((line) => (
+            <li key={line}>{line}</li>
+          ))}
+        </Box>
+      )}
+    </Box>
+  );
+}

@@ -1,0 +1,163 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
+import FormControlLabel from '@mui/material/FormControlLabel';
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
+import { useMutation } from '@tanstack/react-query';
+import { useState } from 'react';
+import type { ChannelSettingsView } from '@/contract/views';
+import { quantityOf } from '@/core/quantity/quantity';
+import { unitsLike, type Unit } from '@/core/quantity/unit';
+import type { ChannelSettings, SettingDifference } from '@/core/settings/channelSettings';
+import { newId, Refusal, send } from '../shared/api';
+import { ProblemNote } from '../shared/ProblemNote';
+import { gloved } from '../shared/theme';
+
+/** Edits a channel's settings; staging them changes nothing at the logger yet. */
+export function SettingsForm({
+  base,
+  channel: c,
+  onStaged,
+  onReload,
+}: {
+  base: string;
+  channel: ChannelSettingsView;
+  onStaged: () => void;
+  onReload: () => void;
+}) {
+  const q = quantityOf(c.quantity);
+  const start: ChannelSettings = (c.staged ?? c.written)?.settings ?? {
+    description: `${c.zoneName} ${q.name.toLowerCase()}`.slice(0, 24).trim(),
+    enabled: true,
+    quantity: c.quantity,
+    unit: q.unit,
+    measurementInterval: 60,
+    storageInterval: 600,
+    adjustIn: 'device',
+  };
+  const [s, setS] = useState(start);
+  const [measurement, setMeasurement] = useState(String(start.measurementInterval));
+  const [storage, setStorage] = useState(String(start.storageInterval));
+  // What the person was looking at when they began: a later edit by someone else is then noticed.
+  const [basedOn, setBasedOn] = useState(c.newest);
+  const stage = useMutation({
+    mutationFn: () =>
+      send('PUT', `${base}/staged-settings`, {
+        revisionId: newId(),
+        basedOn,
+        settings: { ...s, measurementInterval: Number(measurement), storageInterval: Number(storage) },
+      }),
+    onSuccess: onStaged,
+  });
+  const problem = stage.error instanceof Refusal ? stage.error.problem : null;
+  const field = problem?.field ?? '';
+  const other =
+    problem?.code === 'edited-meanwhile'
+      ? (problem.extra as { newest: number; differences: SettingDifference[] })
+      : null;
+  return (
+    <Box
+      component="form"
+      noValidate
+      sx={{ mt: 1.5, p: 2, bgcolor: 'background.paper', border: 1, borderColor: 'divider' }}
+      onSubmit={(e) => {
+        e.preventDefault();
+        stage.mutate();
+      }}
+    >
+      <Box
+        sx={{
+          display: 'grid',
+          gridTemplateColumns: 'repeat(auto-fit, minmax(190px, 1fr))',
+          gap: 2,
+          alignItems: 'start',
+        }}
+      >
+        <TextField
+          label="Description"
+          value={s.description}
+          error={field.endsWith('description')}
+          onChange={(e) => setS({ ...s, description: e.target.value })}
+          helperText="ends up in file names"
+        />
+        <TextField
+          label="Measurement interval, s"
+          value={measurement}
+          error={field.endsWith('measurementInterval')}
+          onChange={(e) => setMeasurement(e.target.value)}
+          slotProps={{ htmlInput: { inputMode: 'numeric' } }}
+        />
+        <TextField
+          label="Storage interval, s"
+          value={storage}
+          error={field.endsWith('storageInterval')}
+          onChange={(e) => setStorage(e.target.value)}
+          slotProps={{ htmlInput: { inputMode: 'numeric' } }}
+        />
+        <TextField
+          select
+          label="Unit"
+          value={s.unit}
+          onChange={(e) => setS({ ...s, unit: e.target.value as Unit })}
+        >
+          {unitsLike(q.unit).map((u) => (
+            <MenuItem key={u} value={u}>
+              {u}
+            </MenuItem>
+          ))}
+        </TextField>
+        <TextField
+          select
+          label="Adjustments live"
+          value={s.adjustIn}
+          onChange={(e) => setS({ ...s, adjustIn: e.target.value as 'device' | 'record' })}
+          helperText="never both for one difference"
+        >
+          <MenuItem value="device">in the device</MenuItem>
+          <MenuItem value="record">as a correction over the record</MenuItem>
+        </TextField>
+        <FormControlLabel
+          control={
+            <Checkbox checked={s.enabled} onChange={(e) => setS({ ...s, enabled: e.target.checked })} />
+          }
+          label="Channel on"
+        />
+      </Box>
+      <ProblemNote error={stage.error}>
+        {other && (
+          <Box sx={{ mt: 1 }}>
+            {other.differences.map((d) => (
+              <Typography key={d.field} variant="body2">
+                {d.field}: yours “{d.wanted}”, theirs “{d.found}”
+              </Typography>
+            ))}
+            <Button
+              size="small"
+              sx={{ mt: 1, mr: 1 }}
+              onClick={() => {
+                setBasedOn(other.newest);
+                stage.reset();
+                onReload();
+              }}
+            >
+              Keep mine: stage it on top of theirs
+            </Button>
+            <Button size="small" sx={{ mt: 1 }} onClick={onStaged}>
+              Keep theirs
+            </Button>
+          </Box>
+        )}
+      </ProblemNote>
+      <Button type="submit" variant="contained" sx={{ ...gloved, mt: 1 }} disabled={stage.isPending}>
+        Stage
+      </Button>
+      <Typography component="span" variant="body2" color="text.secondary" sx={{ ml: 2 }}>
+        Staging changes nothing at the logger; writing does.
+      </Typography>
+    </Box>
+  );
+}

@@ -1,0 +1,194 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import MenuItem from '@mui/material/MenuItem';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { useForm } from 'react-hook-form';
+import { useState } from 'react';
+import type { InstrumentView } from '@/contract/views';
+import { decimalsOf, formatValue } from '@/core/quantity/format';
+import { quantityCodes, quantityOf, type QuantityCode } from '@/core/quantity/quantity';
+import { load, newId, send } from '../shared/api';
+import { useMay } from '../shared/person';
+import { ProblemNote } from '../shared/ProblemNote';
+import { StateMark } from '../shared/stateMark';
+import { gloved } from '../shared/theme';
+
+/** Reference instruments: what they measure, how well, and until when that can be believed. */
+export function Kit({ initial }: { initial: InstrumentView[] }) {
+  const { data, error, refetch } = useQuery({
+    queryKey: ['kit'],
+    queryFn: () => load<InstrumentView[]>('/api/v1/kit'),
+    initialData: initial,
+  });
+  const [adding, setAdding] = useState(false);
+  const mayKeep = useMay('kit');
+  return (
+    <>
+      <Box sx={{ display: 'flex', alignItems: 'center', mb: 2 }}>
+        <Typography variant="h1" sx={{ flexGrow: 1 }}>
+          Kit
+        </Typography>
+        {mayKeep && (
+          <Button variant="contained" onClick={() => setAdding((a) => !a)} sx={gloved}>
+            {adding ? 'Close the form' : 'Add an instrument'}
+          </Button>
+        )}
+      </Box>
+      {adding && (
+        <InstrumentForm
+          onAdded={() => {
+            setAdding(false);
+            void refetch();
+          }}
+        />
+      )}
+      <ProblemNote error={error} />
+      {data.length === 0 && <Typography>No reference instrument yet. A check needs one.</Typography>}
+      <Box sx={{ overflowX: 'auto' }}>
+        <Table>
+          <TableHead>
+            <TableRow>
+              <TableCell>Instrument</TableCell>
+              <TableCell>Serial number</TableCell>
+              <TableCell>Calibration</TableCell>
+              <TableCell>Measures</TableCell>
+              <TableCell align="right">Tolerance</TableCell>
+              <TableCell align="right">Resolution</TableCell>
+              <TableCell align="right">Range</TableCell>
+            </TableRow>
+          </TableHead>
+          <TableBody>
+            {data.flatMap((i) =>
+              i.quantities.map((m, n) => {
+                const q = quantityOf(m.quantity);
+                const d = decimalsOf(m.resolution);
+                return (
+                  <TableRow key={`${i.id}${m.quantity}`}>
+                    {n === 0 && (
+                      <>
+                        <TableCell rowSpan={i.quantities.length}>
+                          <b>{i.name}</b>
+                          <Box sx={{ color: 'text.secondary' }}>{i.model}</Box>
+                        </TableCell>
+                        <TableCell rowSpan={i.quantities.length}>{i.serial}</TableCell>
+                        <TableCell rowSpan={i.quantities.length}>
+                          <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
+                            <StateMark state={i.overdueDays > 0 ? 'displaced' : 'sound'} />
+                            {i.overdueDays > 0
+                              ? `out of date for ${i.overdueDays} d (${i.dueOn})`
+                              : `in date until ${i.dueOn}`}
+                          </Box>
+                          <Box sx={{ color: 'text.secondary' }}>
+                            calibrated {i.calibratedOn}
+                            {i.linked ? ' · linked display' : ''}
+                          </Box>
+                        </TableCell>
+                      </>
+                    )}
+                    <TableCell>{q.name}</TableCell>
+                    <TableCell align="right">
+                      ±{m.tolerance} {q.unit}
+                    </TableCell>
+                    <TableCell align="right">
+                      {m.resolution} {q.unit}
+                    </TableCell>
+                    <TableCell align="right">
+                      {formatValue(m.low, d)} … {formatValue(m.high, d)} {q.unit}
+                    </TableCell>
+                  </TableRow>
+                );
+              }),
+            )}
+          </TableBody>
+        </Table>
+      </Box>
+    </>
+  );
+}
+
+interface Fields {
+  name: string;
+  model: string;
+  serial: string;
+  calibratedOn: string;
+  dueOn: string;
+  quantity: QuantityCode;
+  tolerance: number;
+  resolution: number;
+  low: number;
+  high: number;
+}
+
+function InstrumentForm({ onAdded }: { onAdded: () => void }) {
+  const { register, handleSubmit, formState } = useForm<Fields>({ defaultValues: { quantity: 'humidity' } });
+  const add = useMutation({
+    mutationFn: ({ quantity, tolerance, resolution, low, high, ...rest }: Fields) =>
+      send('POST', '/api/v1/kit', {
+        instrumentId: newId(),
+        ...rest,
+        quantities: [{ quantity, tolerance, resolution, low, high }],
+      }),
+    onSuccess: onAdded,
+  });
+  const text = (name: keyof Fields, label: string, type = 'text') => (
+    <TextField
+      label={label}
+      type={type}
+      error={Boolean(formState.errors[name])}
+      helperText={formState.errors[name] ? `${label} is missing.` : ' '}
+      slotProps={{
+        inputLabel: type === 'date' ? { shrink: true } : {},
+        htmlInput: type === 'number' ? { step: 'any' } : {},
+      }}
+      {...register(name, { required: true, ...(type === 'number' && { valueAsNumber: true }) })}
+    />
+  );
+  return (
+    <Box
+      component="form"
+      onSubmit={(e) => void handleSubmit((f) => add.mutateAsync(f).catch(() => {}))(e)}
+      noValidate
+      sx={{
+        display: 'grid',
+        gridTemplateColumns: 'repeat(auto-fit, minmax(190px, 1fr))',
+        gap: 1.5,
+        mb: 3,
+        p: 2,
+        border: 1,
+        borderColor: 'divider',
+      }}
+    >
+      {text('name', 'Name')}
+      {text('model', 'Model')}
+      {text('serial', 'Serial number')}
+      {text('calibratedOn', 'Calibrated on', 'date')}
+      {text('dueOn', 'Due on', 'date')}
+      <TextField select label="Measures" defaultValue="humidity" {...register('quantity')}>
+        {quantityCodes.map((c) => (
+          <MenuItem key={c} value={c}>
+            {quantityOf(c).name}
+          </MenuItem>
+        ))}
+      </TextField>
+      {text('tolerance', 'Tolerance ±', 'number')}
+      {text('resolution', 'Resolution', 'number')}
+      {text('low', 'Range from', 'number')}
+      {text('high', 'Range to', 'number')}
+      <Button type="submit" variant="contained" disabled={add.isPending} sx={gloved}>
+        Add to the kit
+      </Button>
+      <Box sx={{ gridColumn: '1 / -1' }}>
+        <ProblemNote error={add.error} />
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,202 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Link from '@mui/material/Link';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
+import { useQuery } from '@tanstack/react-query';
+import NextLink from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useEffect, useState } from 'react';
+import type { RoundStop, RoundView } from '@/contract/views';
+import type { Finding, StoneName } from '@/core/trust/finding';
+import { Age } from '../shared/Age';
+import { load } from '../shared/api';
+import { Cairn } from '../shared/Cairn';
+import { ProblemNote } from '../shared/ProblemNote';
+import { isTyping } from '../shared/Shortcuts';
+import { StateMark, stateWord } from '../shared/stateMark';
+
+/** Which part of a station a stone or a finding opens. */
+export function placeOf(stationId: string, stone: StoneName, channelId: string | null = null): string {
+  const base = `/stations/${stationId}`;
+  switch (stone) {
+    case 'power and link':
+    case 'wiring':
+      return `${base}/connect`;
+    case 'settings':
+      return `${base}/connect#settings`;
+    case 'reference':
+      return `${base}/check${channelId ? `?channel=${channelId}` : ''}`;
+    case 'record':
+      return channelId ? `${base}/trace/${channelId}` : base;
+  }
+}
+
+/** Every stop, worst first: why, what to do next, what to bring. */
+export function Round({ initial }: { initial: RoundView }) {
+  const { data, error } = useQuery({
+    queryKey: ['round'],
+    queryFn: () => load<RoundView>('/api/v1/round'),
+    initialData: initial,
+    refetchInterval: 15_000,
+  });
+  const [filter, setFilter] = useState('');
+  const [at, setAt] = useState(-1);
+  const router = useRouter();
+  const words = filter.trim().toLowerCase();
+  const stops = data.stops.filter((s) =>
+    `${s.code} ${s.name} ${s.site} ${s.findings.map((f) => f.text).join(' ')}`.toLowerCase().includes(words),
+  );
+  const needing = data.stops.filter((s) => s.findings.length > 0).length;
+
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (isTyping(event.target) || event.ctrlKey || event.metaKey) return;
+      if (event.key === 'j' || event.key === 'k') {
+        const next = Math.min(stops.length - 1, Math.max(0, at + (event.key === 'j' ? 1 : -1)));
+        setAt(next);
+        document.getElementById(`stop-${stops[next]?.stationId}`)?.scrollIntoView({ block: 'nearest' });
+      }
+      if (event.key === 'Enter' && at >= 0 && stops[at] && event.target === document.body)
+        router.push(`/stations/${stops[at].stationId}`);
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [stops, at, router]);
+
+  return (
+    <>
+      <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 2, flexWrap: 'wrap', mb: 2 }}>
+        <Typography variant="h1">Round</Typography>
+        <Typography color="text.secondary" sx={{ flexGrow: 1 }}>
+          {needing} of {data.stops.length} stops need someone, worst first
+        </Typography>
+        <TextField label="Filter" value={filter} onChange={(e) => setFilter(e.target.value)} />
+      </Box>
+      <ProblemNote error={error} />
+      {data.stops.length === 0 && (
+        <Typography>
+          No station yet. An administrator adds the first one with “npm run station -- add”.
+        </Typography>
+      )}
+      {data.stops.length > 0 && stops.length === 0 && <Typography>No stop matches “{filter}”.</Typography>}
+      <Box component="ol" sx={{ listStyle: 'none', p: 0, m: 0, borderTop: 2, borderColor: 'text.primary' }}>
+        {stops.map((s, i) => (
+          <Stop key={s.stationId} stop={s} rank={data.stops.indexOf(s) + 1} current={i === at} />
+        ))}
+      </Box>
+    </>
+  );
+}
+
+function Stop({ stop, rank, current }: { stop: RoundStop; rank: number; current: boolean }) {
+  const shown = stop.findings.slice(0, 3);
+  const more = stop.findings.length - shown.length;
+  return (
+    <Box
+      component="li"
+      id={`stop-${stop.stationId}`}
+      sx={{
+        display: 'grid',
+        gridTemplateColumns: {
+          xs: '72px 1fr',
+          md: '28px 84px minmax(190px, 1.1fr) minmax(320px, 3fr) minmax(170px, 1.1fr)',
+        },
+        columnGap: 2,
+        rowGap: 1,
+        py: 1.5,
+        px: 1,
+        borderBottom: 1,
+        borderColor: 'divider',
+        bgcolor: current ? 'ground.skyWash' : undefined,
+        alignItems: 'start',
+      }}
+    >
+      <Typography color="text.secondary" sx={{ display: { xs: 'none', md: 'block' }, textAlign: 'right' }}>
+        {rank}
+      </Typography>
+      <Cairn
+        cairn={stop.cairn}
+        size={76}
+        href={(stone) =>
+          placeOf(stop.stationId, stone, stop.findings.find((f) => f.stone === stone)?.channelId ?? null)
+        }
+      />
+      <Box>
+        <Link
+          component={NextLink}
+          href={`/stations/${stop.stationId}`}
+          sx={{ fontWeight: 600, fontSize: '1.05rem', color: 'text.primary' }}
+        >
+          {stop.name}
+        </Link>
+        <Typography variant="body2" color="text.secondary">
+          {stop.site} · {stop.code}
+        </Typography>
+        <Typography variant="caption" color="text.secondary">
+          {stop.lastContact ? (
+            <>
+              last contact <Age at={stop.lastContact} />
+            </>
+          ) : (
+            'never contacted'
+          )}
+        </Typography>
+      </Box>
+      <Box sx={{ gridColumn: { xs: '1 / -1', md: 'auto' } }}>
+        {stop.findings.length === 0 && (
+          <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
+            <StateMark state="sound" /> All five stones stand: its values can be trusted today.
+          </Box>
+        )}
+        {shown.map((f, i) => (
+          <Reason key={i} stationId={stop.stationId} finding={f} />
+        ))}
+        {more > 0 && (
+          <Link component={NextLink} href={`/stations/${stop.stationId}`} variant="body2">
+            and {more} more
+          </Link>
+        )}
+      </Box>
+      <Box sx={{ gridColumn: { xs: '1 / -1', md: 'auto' } }}>
+        {stop.bring.length > 0 && (
+          <Typography variant="body2" color="text.secondary">
+            Bring
+          </Typography>
+        )}
+        {stop.bring.slice(0, 4).map((b) => (
+          <Typography key={b} variant="body2">
+            {b}
+          </Typography>
+        ))}
+        {stop.cautions.map((c) => (
+          <Typography key={c} variant="body2" sx={{ mt: 0.5 }}>
+            <b aria-label="Caution">⚠</b> {c}
+          </Typography>
+        ))}
+      </Box>
+    </Box>
+  );
+}
+
+export function Reason({ stationId, finding }: { stationId: string; finding: Finding }) {
+  return (
+    <Box sx={{ display: 'flex', gap: 1, mb: 0.75 }}>
+      <Box sx={{ pt: '3px' }}>
+        <StateMark state={finding.state} />
+      </Box>
+      <Box>
+        <Box component="span" sx={{ fontWeight: 600 }}>
+          {finding.text}
+        </Box>{' '}
+        <Box component="span" sx={{ color: 'text.secondary', fontSize: '0.88rem' }}>
+          {finding.stone}, {stateWord[finding.state]}.{' '}
+          <Link component={NextLink} href={placeOf(stationId, finding.stone, finding.channelId)}>
+            {finding.next}
+          </Link>
+        </Box>
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,98 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Link from '@mui/material/Link';
+import { useQuery } from '@tanstack/react-query';
+import NextLink from 'next/link';
+import type { ClockStripView } from '@/contract/views';
+import { load } from './api';
+import { Age } from './Age';
+
+/** Stays visible on every view while something runs. */
+export function ClockStrip() {
+  const { data } = useQuery({
+    queryKey: ['clock-strip'],
+    queryFn: () => load<ClockStripView>('/api/v1/clock-strip'),
+    refetchInterval: 10_000,
+  });
+  if (!data) return null;
+  const items = [
+    ...data.unknown.map((u) => ({
+      key: `u${u.stationId}`,
+      mark: '?',
+      colour: 'error.main',
+      body: (
+        <>
+          <Link component={NextLink} href={`/stations/${u.stationId}/connect`} color="inherit">
+            {u.stationCode}
+          </Link>
+          : {u.count} write with unknown outcome, read back to settle
+        </>
+      ),
+    })),
+    ...data.offLine.map((o, i) => ({
+      key: `o${i}`,
+      mark: '⌁',
+      colour: 'warning.main',
+      body: (
+        <>
+          {o.stationCode} {o.channelName} off-line for <Age at={o.since} ago={false} />
+        </>
+      ),
+    })),
+    ...data.openChecks.map((c) => ({
+      key: c.id,
+      mark: '◔',
+      colour: 'primary.main',
+      body: (
+        <>
+          <Link component={NextLink} href={`/stations/${c.stationId}/check/${c.id}`} color="inherit">
+            {c.stationCode} {c.channelName}
+          </Link>
+          : check open for <Age at={c.since} ago={false} />
+        </>
+      ),
+    })),
+    ...data.staged.map((s) => ({
+      key: `s${s.stationId}`,
+      mark: '✎',
+      colour: 'warning.main',
+      body: (
+        <>
+          <Link component={NextLink} href={`/stations/${s.stationId}/connect#settings`} color="inherit">
+            {s.stationCode}
+          </Link>
+          : {s.count} staged, not written, for <Age at={s.since} ago={false} />
+        </>
+      ),
+    })),
+  ];
+  if (items.length === 0) return null;
+  return (
+    <Box
+      component="aside"
+      aria-label="Running now"
+      sx={{
+        display: 'flex',
+        flexWrap: 'wrap',
+        columnGap: 3,
+        rowGap: 0.25,
+        px: { xs: 2, md: 3 },
+        py: 0.75,
+        bgcolor: 'ground.ochreWash',
+        borderBottom: 1,
+        borderColor: 'divider',
+        fontSize: '0.9rem',
+      }}
+    >
+      {items.map((i) => (
+        <Box key={i.key} component="span">
+          <Box component="span" aria-hidden sx={{ color: i.colour, fontWeight: 700, mr: 0.75 }}>
+            {i.mark}
+          </Box>
+          {i.body}
+        </Box>
+      ))}
+    </Box>
+  );
+}

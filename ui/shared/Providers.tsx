@@ -1,0 +1,31 @@
+'use client';
+
+import CssBaseline from '@mui/material/CssBaseline';
+import { ThemeProvider } from '@mui/material/styles';
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { useState, type ReactNode } from 'react';
+import { Refusal } from './api';
+import { theme } from './theme';
+
+export function Providers({ children }: { children: ReactNode }) {
+  const [client] = useState(
+    () =>
+      new QueryClient({
+        defaultOptions: {
+          queries: {
+            retry: (n, error) =>
+              n < 2 &&
+              error instanceof Refusal &&
+              (error.problem.status === 0 || error.problem.status >= 500),
+            refetchOnWindowFocus: true,
+          },
+        },
+      }),
+  );
+  return (
+    <ThemeProvider theme={theme} defaultMode="system">
+      <CssBaseline />
+      <QueryClientProvider client={client}>{children}</QueryClientProvider>
+    </ThemeProvider>
+  );
+}

@@ -1,0 +1,55 @@
+'use client';
+
+import { v7 } from 'uuid';
+import type { ProblemBody } from '@/contract/problem';
+
+/** A refusal with its sentence and remedy, as the application sent it. */
+export class Refusal extends Error {
+  constructor(readonly problem: ProblemBody) {
+    super(`${problem.detail} ${problem.remedy}`);
+  }
+}
+
+const unreachable: ProblemBody = {
+  type: 'about:blank',
+  title: 'No connection',
+  status: 0,
+  code: 'offline',
+  detail: 'The application cannot be reached just now.',
+  remedy: 'What is on this screen stays. Check the connection and try again.',
+};
+
+async function answer<T>(sent: Promise<Response>): Promise<T> {
+  let response: Response;
+  try {
+    response = await sent;
+  } catch {
+    throw new Refusal(unreachable);
+  }
+  const body: unknown = await response.json().catch(() => null);
+  if (response.ok) return body as T;
+  throw new Refusal((body as ProblemBody | null) ?? { ...unreachable, status: response.status });
+}
+
+export const newId = (): string => v7();
+
+export const load = <T>(path: string): Promise<T> =>
+  answer(fetch(path, { headers: { accept: 'application/json' } }));
+
+/**
+ * Sends a write. The idempotency key belongs to the intention: pass the same one to send the same
+ * intention again after a lost answer.
+ */
+export const send = <T>(
+  method: 'POST' | 'PUT' | 'DELETE',
+  path: string,
+  body: unknown = {},
+  key = newId(),
+): Promise<T> =>
+  answer(
+    fetch(path, {
+      method,
+      headers: { 'content-type': 'application/json', 'idempotency-key': key },
+      body: JSON.stringify(body),
+    }),
+  );

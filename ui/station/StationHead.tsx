@@ -1,0 +1,70 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Typography from '@mui/material/Typography';
+import NextLink from 'next/link';
+import { usePathname } from 'next/navigation';
+import type { ReactNode } from 'react';
+
+const parts = [
+  { path: '', label: 'Station' },
+  { path: '/connect', label: 'Connect' },
+  { path: '/check', label: 'Check' },
+];
+
+/** Name of the station and the ways into it, the same on each of its views. */
+export function StationHead({
+  stationId,
+  code,
+  name,
+  children,
+}: {
+  stationId: string;
+  code: string;
+  name: string;
+  children?: ReactNode;
+}) {
+  const path = usePathname();
+  const base = `/stations/${stationId}`;
+  return (
+    <Box sx={{ mb: 2 }}>
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, flexWrap: 'wrap' }}>
+        <Typography variant="h1">{name}</Typography>
+        <Typography color="text.secondary">{code}</Typography>
+        <Box component="nav" aria-label="This station" sx={{ display: 'flex', ml: { md: 2 } }}>
+          {parts.map((p) => {
+            const here = p.path === '' ? path === base : path.startsWith(base + p.path);
+            return (
+              <Box
+                key={p.path}
+                component={NextLink}
+                href={base + p.path}
+                aria-current={here ? 'page' : undefined}
+                sx={{
+                  px: 1.5,
+                  py: 1,
+                  color: 'text.primary',
+                  textDecoration: 'none',
+                  borderBottom: 3,
+                  borderColor: here ? 'primary.main' : 'transparent',
+                  fontWeight: here ? 600 : 400,
+                  '&:hover': { borderColor: 'divider' },
+                }}
+              >
+                {p.label}
+              </Box>
+            );
+          })}
+          <Box
+            component={NextLink}
+            href={`/field-book?station=${stationId}`}
+            sx={{ px: 1.5, py: 1, color: 'text.primary', textDecoration: 'none' }}
+          >
+            Field book
+          </Box>
+        </Box>
+        <Box sx={{ ml: 'auto', display: 'flex', gap: 1 }}>{children}</Box>
+      </Box>
+    </Box>
+  );
+}
