@@ -1,6 +1,6 @@
 import type { StageSettings, WriteSettings } from '@/contract/requests';
 import type { ChannelSettingsView, RevisionView } from '@/contract/views';
-import { quantityOf } from '@/core/quantity/quantity';
+import { describeChannel, quantityOf } from '@/core/quantity/quantity';
 import { baseUnit, type Unit } from '@/core/quantity/unit';
 import {
   settingDifferences,
@@ -339,7 +339,7 @@ export async function channelSettingsView(db: Database, graph: StationGraph): Pr
 export const proposedSettings = (channel: ChannelNode, storageInterval = 600): ChannelSettings => {
   const q = quantityOf(channel.row.quantity);
   return {
-    description: `${channel.row.zoneName} ${q.name.toLowerCase()}`.slice(0, 24).trim(),
+    description: describeChannel(channel.row.zoneName, q.code),
     enabled: true,
     quantity: q.code,
     unit: q.unit as Unit,

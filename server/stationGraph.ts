@@ -1,6 +1,7 @@
 import { Op } from 'sequelize';
 import { sensorModel } from '@/catalogue/sensors';
 import { supplyAtSensor, type SupplyAtSensor } from '@/core/power/supply';
+import { describeChannel } from '@/core/quantity/quantity';
 import type { SensorModel } from '@/core/wiring/sensorModel';
 import { rows, type Database } from '@/db/database';
 import type {
@@ -139,7 +140,7 @@ function channelNode(
     history,
     newest,
     differing: lastHeld && !lastHeld.writtenAt ? lastHeld : null,
-    name: (written ?? staged)?.settings.description ?? `${row.zoneName} ${row.quantity}`,
+    name: (written ?? staged)?.settings.description ?? describeChannel(row.zoneName, row.quantity),
   };
 }
 

@@ -1,6 +1,6 @@
 import { sensorModel } from '@/catalogue/sensors';
 import type { SerialSettings } from '@/core/bus/serial';
-import { quantityOf, type QuantityCode } from '@/core/quantity/quantity';
+import type { QuantityCode } from '@/core/quantity/quantity';
 import type { SensorTruth, SimLogger, SimState } from './state';
 import type { Climate } from './world';
 
@@ -343,7 +343,3 @@ function hiddenTruths(s: ScenarioSensor, now: number): Partial<Record<QuantityCo
   }
   return truths;
 }
-
-/** A description that means something, since it ends up in file names. */
-export const describeChannel = (zone: string, quantity: QuantityCode): string =>
-  `${zone} ${quantityOf(quantity).name.toLowerCase()}`.slice(0, 24).trim();

@@ -6,6 +6,8 @@ export type Aggregate = 'mean' | 'total' | 'circular';
 export interface Quantity {
   readonly code: QuantityCode;
   readonly name: string;
+  /** Short form for descriptions, which loggers keep only so many characters of. */
+  readonly short: string;
   /** Base unit: what is stored. */
   readonly unit: Unit;
   readonly aggregate: Aggregate;
@@ -40,6 +42,7 @@ export type QuantityCode =
 function quantity(
   code: QuantityCode,
   name: string,
+  short: string,
   unit: Unit,
   decimals: number,
   range: readonly [number, number],
@@ -49,7 +52,7 @@ function quantity(
   aggregate: Aggregate = 'mean',
   settleShare = 0.25,
 ): Quantity {
-  return { code, name, unit, decimals, range, tolerance, guard, settleWindow, aggregate, settleShare };
+  return { code, name, short, unit, decimals, range, tolerance, guard, settleWindow, aggregate, settleShare };
 }
 
 /**
@@ -59,18 +62,42 @@ function quantity(
 const neverRests = 6;
 
 const all: readonly Quantity[] = [
-  quantity('airTemperature', 'Air temperature', '°C', 2, [-60, 80], 0.4, 2, 60),
-  quantity('humidity', 'Humidity', '%RH', 1, [0, 100], 2.5, 8, 60),
-  quantity('waterTemperature', 'Water temperature', '°C', 2, [-5, 45], 0.3, 1.5, 60),
-  quantity('ph', 'pH', 'pH', 2, [0, 14], 0.15, 0.6, 90),
-  quantity('dissolvedOxygen', 'Dissolved oxygen', 'mg/L', 2, [0, 25], 0.3, 1.5, 90),
-  quantity('turbidity', 'Turbidity', 'NTU', 1, [0, 4000], 1, 5, 60),
-  quantity('waterLevel', 'Water level', 'm', 3, [-20, 100], 0.01, 0.05, 10, 'mean', neverRests),
-  quantity('velocity', 'Surface velocity', 'm/s', 3, [-15, 15], 0.05, 0.25, 10, 'mean', neverRests),
-  quantity('bulkMoisture', 'Bulk moisture', '%', 1, [0, 100], 1, 1.8, 60),
-  quantity('windSpeed', 'Wind speed', 'm/s', 1, [0, 90], 0.5, 2, 10, 'mean', neverRests),
-  quantity('windDirection', 'Wind direction', '°', 0, [0, 360], 5, 20, 10, 'circular', neverRests),
-  quantity('rain', 'Rain', 'mm', 1, [0, 500], 0.2, 1, 60, 'total'),
+  quantity('airTemperature', 'Air temperature', 'air temp', '°C', 2, [-60, 80], 0.4, 2, 60),
+  quantity('humidity', 'Humidity', 'humidity', '%RH', 1, [0, 100], 2.5, 8, 60),
+  quantity('waterTemperature', 'Water temperature', 'water temp', '°C', 2, [-5, 45], 0.3, 1.5, 60),
+  quantity('ph', 'pH', 'pH', 'pH', 2, [0, 14], 0.15, 0.6, 90),
+  quantity('dissolvedOxygen', 'Dissolved oxygen', 'oxygen', 'mg/L', 2, [0, 25], 0.3, 1.5, 90),
+  quantity('turbidity', 'Turbidity', 'turbidity', 'NTU', 1, [0, 4000], 1, 5, 60),
+  quantity('waterLevel', 'Water level', 'level', 'm', 3, [-20, 100], 0.01, 0.05, 10, 'mean', neverRests),
+  quantity(
+    'velocity',
+    'Surface velocity',
+    'velocity',
+    'm/s',
+    3,
+    [-15, 15],
+    0.05,
+    0.25,
+    10,
+    'mean',
+    neverRests,
+  ),
+  quantity('bulkMoisture', 'Bulk moisture', 'moisture', '%', 1, [0, 100], 1, 1.8, 60),
+  quantity('windSpeed', 'Wind speed', 'wind speed', 'm/s', 1, [0, 90], 0.5, 2, 10, 'mean', neverRests),
+  quantity(
+    'windDirection',
+    'Wind direction',
+    'wind from',
+    '°',
+    0,
+    [0, 360],
+    5,
+    20,
+    10,
+    'circular',
+    neverRests,
+  ),
+  quantity('rain', 'Rain', 'rain', 'mm', 1, [0, 500], 0.2, 1, 60, 'total'),
 ];
 
 const byCode = new Map(all.map((q) => [q.code, q]));
@@ -83,3 +110,9 @@ export function quantityOf(code: QuantityCode): Quantity {
   if (!found) throw new Error(`unknown quantity ${code}`);
   return found;
 }
+
+/** A description that means something, since it ends up in file names: "Map store humidity", 24 characters at most. */
+export const describeChannel = (zone: string, code: QuantityCode): string => {
+  const { short } = quantityOf(code);
+  return `${zone.slice(0, 23 - short.length).trim()} ${short}`;
+};

@@ -266,7 +266,7 @@ function recordFindings(facts: StationFacts): Finding[] {
       ),
     );
   for (const c of facts.channels.filter((x) => x.enabled)) {
-    const { lastAt, storageInterval, gaps, flatSince, lastCollectedAt } = c.record;
+    const { lastAt, storageInterval, flatSince, lastCollectedAt } = c.record;
     if (lastAt === null) {
       found.push(
         finding(
@@ -306,19 +306,31 @@ function recordFindings(facts: StationFacts): Finding[] {
           c.id,
         ),
       );
-    const missing = gaps.reduce((s, g) => s + g.missing, 0);
-    if (missing > 0)
-      found.push(
-        finding(
-          'record',
-          'displaced',
-          'gap',
-          `${c.name}: ${missing} readings missing in the last 30 d, longest ${formatAge(Math.max(...gaps.map((g) => g.until - g.from)))}`,
-          'Find out why, and mark the span',
-          [],
-          c.id,
-        ),
-      );
   }
-  return found;
+  return [...found, ...gapFindings(facts)];
+}
+
+/** Gaps; channels of one logger that share the same ones are said together. */
+function gapFindings(facts: StationFacts): Finding[] {
+  const alike = new Map<string, ChannelFacts[]>();
+  for (const c of facts.channels.filter((x) => x.enabled && x.record.gaps.length > 0)) {
+    const key = JSON.stringify(c.record.gaps);
+    alike.set(key, [...(alike.get(key) ?? []), c]);
+  }
+  return [...alike.values()].map((channels) => {
+    const [first] = channels;
+    const { gaps } = first!.record;
+    const missing = gaps.reduce((s, g) => s + g.missing, 0);
+    const longest = formatAge(Math.max(...gaps.map((g) => g.until - g.from)));
+    const who = channels.length > 1 ? `${channels.length} channels` : first!.name;
+    return finding(
+      'record',
+      'displaced',
+      'gap',
+      `${who}: ${missing} readings${channels.length > 1 ? ' each' : ''} missing in the last 30 d, longest ${longest}`,
+      'Find out why, and mark the span',
+      [],
+      first!.id,
+    );
+  });
 }

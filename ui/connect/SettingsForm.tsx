@@ -10,7 +10,7 @@ import Typography from '@mui/material/Typography';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { ChannelSettingsView } from '@/contract/views';
-import { quantityOf } from '@/core/quantity/quantity';
+import { describeChannel, quantityOf } from '@/core/quantity/quantity';
 import { unitsLike, type Unit } from '@/core/quantity/unit';
 import type { ChannelSettings, SettingDifference } from '@/core/settings/channelSettings';
 import { newId, Refusal, send } from '../shared/api';
@@ -31,7 +31,7 @@ export function SettingsForm({
 }) {
   const q = quantityOf(c.quantity);
   const start: ChannelSettings = (c.staged ?? c.written)?.settings ?? {
-    description: `${c.zoneName} ${q.name.toLowerCase()}`.slice(0, 24).trim(),
+    description: describeChannel(c.zoneName, c.quantity),
     enabled: true,
     quantity: c.quantity,
     unit: q.unit,

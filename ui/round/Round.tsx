@@ -158,6 +158,11 @@ function Stop({ stop, rank, current }: { stop: RoundStop; rank: number; current:
             and {more} more
           </Link>
         )}
+        {stop.cautions.length > 0 && (
+          <Typography variant="caption" component="p" sx={{ mt: 0.5 }}>
+            <b aria-label="Caution">⚠</b> {stop.cautions.join(' ')}
+          </Typography>
+        )}
       </Box>
       <Box sx={{ gridColumn: { xs: '1 / -1', md: 'auto' } }}>
         {stop.bring.length > 0 && (
@@ -168,11 +173,6 @@ function Stop({ stop, rank, current }: { stop: RoundStop; rank: number; current:
         {stop.bring.slice(0, 4).map((b) => (
           <Typography key={b} variant="body2">
             {b}
-          </Typography>
-        ))}
-        {stop.cautions.map((c) => (
-          <Typography key={c} variant="body2" sx={{ mt: 0.5 }}>
-            <b aria-label="Caution">⚠</b> {c}
           </Typography>
         ))}
       </Box>

@@ -101,9 +101,7 @@ export function AppFrame({ person, children }: { person: PersonView; children: R
           color="inherit"
           size="small"
           sx={{ borderColor: 'currentcolor' }}
-          onClick={() =>
-            void send('DELETE', '/api/v1/session').finally(() => signedOut())
-          }
+          onClick={() => void send('DELETE', '/api/v1/session').finally(() => signedOut())}
         >
           Sign out
         </Button>

@@ -51,12 +51,12 @@ export function Cairn({
     <svg
       width={size}
       height={size * 0.95}
-      viewBox="-58 0 116 92"
+      viewBox="-51 0 102 92"
       role={href ? 'group' : 'img'}
       aria-label={`Cairn: ${says}`}
       style={{ flexShrink: 0 }}
     >
-      <path d="M-54 88 H54" stroke="var(--mui-palette-divider)" strokeWidth="2" />
+      <path d="M-48 88 H48" stroke="var(--mui-palette-divider)" strokeWidth="2" />
       {stoneNames.map((name) => {
         const state = cairn[name];
         const { y, path, shift } = stones[name];

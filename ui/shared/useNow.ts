@@ -1,13 +1,19 @@
 'use client';
 
-import { useEffect, useState } from 'react';
+import { useCallback, useSyncExternalStore } from 'react';
 
-/** The present, ticking. Starts at the server's render time so that both renders agree. */
+/** The present in steps of `every` ms. The server's render shows `initial`, the browser corrects it at once. */
 export function useNow(initial: number, every = 1000): number {
-  const [now, setNow] = useState(initial);
-  useEffect(() => {
-    const timer = setInterval(() => setNow(Date.now()), every);
-    return () => clearInterval(timer);
-  }, [every]);
-  return now;
+  const subscribe = useCallback(
+    (tick: () => void) => {
+      const timer = setInterval(tick, every);
+      return () => clearInterval(timer);
+    },
+    [every],
+  );
+  return useSyncExternalStore(
+    subscribe,
+    () => Math.floor(Date.now() / every) * every,
+    () => initial,
+  );
 }
