@@ -34,11 +34,14 @@ export function judge(input: VerdictInput): Verdict {
   const spread = Math.max(...differences) - Math.min(...differences);
   if (spread > budget.sum.limit) return { kind: 'not-settled', why: 'scattered' };
   const size = Math.abs(budget.meanDifference);
-  if (size <= limitOf(budget, input.school)) return { kind: 'agree' };
+  if (within(size, limitOf(budget, input.school))) return { kind: 'agree' };
   if (size > input.guard) return { kind: 'beyond-guard', guard: input.guard };
   const by = roundTo(-budget.meanDifference, input.decimals);
   return by === 0 ? { kind: 'agree' } : { kind: 'adjust', by };
 }
+
+/** Exactly on the line is inside; the binary residue of a mean is no difference. */
+const within = (size: number, limit: number): boolean => size <= limit * (1 + 1e-9);
 
 /** The largest difference that still counts as agreement, base unit. */
 export const limitOf = (budget: Budget, school: School): number =>
@@ -61,7 +64,7 @@ export function judgeConvergence(
   limit: number,
   adjustmentsMade: number,
 ): Convergence {
-  if (Math.abs(after) <= limit) return { kind: 'converged' };
+  if (within(Math.abs(after), limit)) return { kind: 'converged' };
   const halved = Math.abs(after) <= Math.abs(before) / 2;
   return halved && adjustmentsMade < 2
     ? { kind: 'try-again', remaining: after }

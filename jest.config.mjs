@@ -1,0 +1,39 @@
+const base = {
+  testEnvironment: 'node',
+  transform: {
+    '^.+\\.(t|j|mj)sx?$': [
+      '@swc/jest',
+      {
+        jsc: {
+          parser: { syntax: 'typescript', tsx: true },
+          target: 'es2022',
+          transform: { react: { runtime: 'automatic' } },
+        },
+        module: { type: 'commonjs' },
+      },
+    ],
+  },
+  transformIgnorePatterns: ['/node_modules/(?!(uuid)/)'],
+  moduleNameMapper: { '^@/(.*)$': '<rootDir>/$1' },
+  testPathIgnorePatterns: ['/node_modules/', '/.next/', '/.data/', '/e2e/'],
+  modulePathIgnorePatterns: ['/.next/', '/.data/'],
+};
+
+const config = {
+  projects: [
+    {
+      ...base,
+      displayName: 'unit',
+      testMatch: ['<rootDir>/{core,contract,devices,simulator,catalogue}/**/*.test.ts'],
+    },
+    {
+      ...base,
+      displayName: 'integration',
+      testMatch: ['<rootDir>/{server,db,app,scripts}/**/*.test.ts'],
+      globalSetup: '<rootDir>/testing/globalSetup.ts',
+      testTimeout: 60_000,
+    },
+  ],
+};
+
+export default config;

@@ -1,0 +1,9 @@
+declare module 'psychrolib' {
+  const psychrolib: {
+    SI: number;
+    SetUnitSystem(system: number): void;
+    /** °C from °C and a ratio 0–1. */
+    GetTDewPointFromRelHum(temperature: number, humidity: number): number;
+  };
+  export default psychrolib;
+}
