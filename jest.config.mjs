@@ -31,7 +31,7 @@ const config = {
       displayName: 'integration',
       testMatch: ['<rootDir>/{server,db,app,scripts}/**/*.test.ts'],
       globalSetup: '<rootDir>/testing/globalSetup.ts',
-      testTimeout: 60_000,
+      setupFilesAfterEnv: ['<rootDir>/testing/patience.ts'],
     },
   ],
 };

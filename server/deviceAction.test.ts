@@ -116,6 +116,7 @@ describe('one talker per line', () => {
             personId: bench.people.technician.id,
             deviceAllow: bench.at().deviceAllow,
             times: 12,
+            now: present,
           }),
         ],
         { execArgv: ['--import', 'tsx'], stdio: ['ignore', 'inherit', 'inherit', 'ipc'] },

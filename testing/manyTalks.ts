@@ -10,10 +10,11 @@ const order = JSON.parse(process.argv[2]!) as {
   personId: string;
   deviceAllow: string;
   times: number;
+  now: number;
 };
 const ctx = {
   db: openDatabase(order.url),
-  now: () => new Date(),
+  now: () => new Date(order.now),
   deviceAllow: order.deviceAllow,
   person: { id: order.personId, name: 'technician', initials: 'IK', role: 'technician' as const },
 };

@@ -1,0 +1,92 @@
+import { Client } from 'pg';
+import { testDatabase, type TestDatabase } from '@/testing/database';
+import { query } from './database';
+
+let test_: TestDatabase;
+beforeAll(async () => {
+  test_ = await testDatabase();
+});
+afterAll(() => test_.close());
+const run = (sql: string) => test_.db.sequelize.query(sql);
+
+describe('append-only by privilege: what the application’s own role cannot do', () => {
+  test.each([
+    'update audit set action = $$x$$',
+    'delete from audit',
+    'truncate audit',
+    'update reading set value = 0',
+    'delete from reading',
+    'truncate reading',
+    'drop table reading',
+    'update layer set reason = $$x$$',
+    'delete from layer',
+    'update adjustment set resulting = 0',
+    'delete from adjustment',
+    'update field_book_line set text = $$x$$',
+    'delete from field_book_line',
+    'delete from reference_check',
+    'delete from check_reading',
+    'delete from device_action',
+    'alter table reading add column x int',
+    'create table mine (x int)',
+    'create role other',
+    'alter role outer_cairn_app superuser',
+    'update migration set name = $$x$$',
+  ])('%s', async (sql) => {
+    await expect(run(sql)).rejects.toThrow(/permission denied|must be (owner|superuser)/);
+  });
+  test('the owner’s tables are all accounted for: none grants more than was meant', async () => {
+    const grants = await query<{ table: string; what: string }>(
+      test_.db,
+      `select table_name as "table", string_agg(privilege_type, ' ' order by privilege_type) as what from information_schema.role_table_grants
+        where grantee = 'outer_cairn_app' and table_name in ('reading', 'layer', 'audit', 'adjustment', 'field_book_line') group by 1`,
+    );
+    expect(grants).toHaveLength(5);
+    for (const g of grants) expect(g.what).toBe('INSERT SELECT');
+  });
+});
+
+describe('partitions', () => {
+  test('are made for a year by the function, also twice and at once; a wild year is refused', async () => {
+    await Promise.all([
+      run('select ensure_reading_partition(2031)'),
+      run('select ensure_reading_partition(2031)'),
+    ]);
+    await run('select ensure_reading_partition(2031)');
+    const made = await query(test_.db, `select 1 from pg_class where relname = 'reading_y2031'`);
+    expect(made).toHaveLength(1);
+    await expect(run('select ensure_reading_partition(1904)')).rejects.toThrow(/outside 1950–2200/);
+    await expect(run('delete from reading_y2031')).rejects.toThrow(/permission denied/);
+  });
+  test('the function cannot be led astray by a search path', async () => {
+    const client = new Client({ connectionString: test_.superUrl });
+    await client.connect();
+    const { rows } = await client.query(
+      `select proconfig::text as c, prosecdef from pg_proc where proname = 'ensure_reading_partition'`,
+    );
+    await client.end();
+    expect(rows[0]).toEqual({
+      c: expect.stringContaining('search_path=public, pg_temp') as string,
+      prosecdef: true,
+    });
+  });
+});
+
+describe('what the schema itself keeps true', () => {
+  test.each([
+    [
+      'an outcome without an end',
+      `insert into reference_check (station_id, id, channel_id, installation_id, instrument_id, plan, opened_at, opened_by, outcome) select gen_random_uuid(), gen_random_uuid(), gen_random_uuid(), gen_random_uuid(), gen_random_uuid(), '{}', now(), gen_random_uuid(), 'agree'`,
+    ],
+    [
+      'a role that is none',
+      `insert into app_user (id, name, initials, role, password_hash) values (gen_random_uuid(), 'x', 'x', 'king', 'x')`,
+    ],
+    [
+      'an empty reason',
+      `insert into layer (station_id, id, channel_id, kind, from_at, reason, person_id) select gen_random_uuid(), gen_random_uuid(), gen_random_uuid(), 'flag', now(), '', gen_random_uuid()`,
+    ],
+  ])('%s is refused', async (_, sql) => {
+    await expect(run(sql)).rejects.toThrow(/violates|constraint/);
+  });
+});

@@ -1,0 +1,132 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test, type Page } from '@playwright/test';
+import { signIn, stationId, url } from './steps';
+
+async function views(page: Page): Promise<[string, string][]> {
+  const archive = await stationId(page, 'ARCH-2');
+  const { channels, recent } = await page.evaluate(
+    async (id) =>
+      (await (await fetch(`/api/v1/stations/${id}/checks`)).json()) as {
+        channels: { id: string }[];
+        recent: { id: string }[];
+      },
+    archive,
+  );
+  return [
+    ['Round', '/'],
+    ['Station', `/stations/${archive}`],
+    ['Connect', `/stations/${archive}/connect`],
+    ['Check, begin', `/stations/${archive}/check`],
+    ['Check', `/stations/${archive}/check/${recent[0]!.id}`],
+    ['Trace', `/stations/${archive}/trace/${channels[1]!.id}`],
+    ['Field book', '/field-book'],
+    ['Kit', '/kit'],
+  ];
+}
+
+for (const scheme of ['light', 'dark'] as const)
+  test(`no serious accessibility finding on any view, ${scheme}`, async ({ browser }) => {
+    const page = await browser.newPage({ colorScheme: scheme });
+    const faults: string[] = [];
+    page.on('pageerror', (e) => faults.push(e.message));
+    page.on('console', (m) => m.type() === 'error' && faults.push(m.text()));
+    const look = async (name: string) => {
+      const { violations } = await new AxeBuilder({ page }).analyze();
+      const bad = violations.filter((v) => v.impact === 'serious' || v.impact === 'critical');
+      expect(
+        bad.map((v) => `${name}: ${v.id} ${v.nodes.map((n) => n.html.slice(0, 120)).join(' | ')}`),
+      ).toEqual([]);
+    };
+    await page.goto(`${url()}/sign-in`);
+    await look('Sign in');
+    await signIn(page);
+    for (const [name, path] of await views(page)) {
+      await page.goto(url() + path);
+      await expect(page.locator('h1')).toBeVisible();
+      await look(name);
+    }
+    await page.goto(`${url()}/kit`);
+    await page.getByRole('button', { name: 'Add an instrument' }).click();
+    await look('Kit form');
+    await page.keyboard.press('Escape');
+    await page.locator('h1').click();
+    await page.keyboard.press('?');
+    await look('Keys');
+    expect(faults).toEqual([]);
+    await page.close();
+  });
+
+test('tablet: nothing runs out of the page, gloved controls are at least 48 px high', async ({ browser }) => {
+  const page = await browser.newPage({ viewport: { width: 800, height: 1100 } });
+  await signIn(page);
+  for (const [name, path] of await views(page)) {
+    await page.goto(url() + path);
+    await expect(page.locator('h1')).toBeVisible();
+    const over = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
+    expect(`${name} ${over}`).toBe(`${name} 0`);
+  }
+  await page.goto(url() + (await views(page))[3]![1]);
+  for (const control of [
+    page.getByRole('button', { name: 'Begin' }),
+    page.getByRole('combobox', { name: 'Channel' }),
+  ])
+    expect((await control.boundingBox())!.height).toBeGreaterThanOrEqual(48);
+  await page.close();
+});
+
+test('a viewer sees everything and is offered nothing to change', async ({ browser }) => {
+  const page = await browser.newPage();
+  await signIn(page, 'viewer');
+  for (const [, path] of await views(page)) {
+    await page.goto(url() + path);
+    await expect(page.locator('h1')).toBeVisible();
+    for (const name of [
+      'Talk',
+      'Collect the record',
+      'Add a transmitter',
+      'Begin',
+      'Add note',
+      'Add an instrument',
+      'Edit',
+    ])
+      await expect(page.getByRole('button', { name, exact: true })).toHaveCount(0);
+  }
+  await page.close();
+});
+
+test('keys: to the field book and back, down the Round and into a stop', async ({ browser }) => {
+  const page = await browser.newPage();
+  await signIn(page);
+  await page.keyboard.press('g');
+  await page.keyboard.press('b');
+  await expect(page.getByRole('heading', { name: 'Field book' })).toBeVisible();
+  await page.keyboard.press('g');
+  await page.keyboard.press('r');
+  await expect(page.getByRole('heading', { name: 'Round' })).toBeVisible();
+  await page.keyboard.press('j');
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/\/stations\//);
+  await page.close();
+});
+
+test('an address that leads nowhere says so; signed out leads to the sign-in page', async ({ browser }) => {
+  const page = await browser.newPage();
+  await signIn(page);
+  await page.goto(`${url()}/stations/nonsense`);
+  await expect(page.getByText('There is nothing at this address')).toBeVisible();
+  await page.goto(url());
+  await page.getByRole('button', { name: 'Sign out' }).click();
+  await expect(page).toHaveURL(/sign-in/);
+  await page.goto(`${url()}/kit`);
+  await expect(page).toHaveURL(/sign-in/);
+  await page.close();
+});
+
+test('the page carries a policy without inline script from outside', async ({ browser }) => {
+  const page = await browser.newPage();
+  const response = await page.goto(`${url()}/sign-in`);
+  const policy = response!.headers()['content-security-policy']!;
+  expect(policy).toMatch(/script-src 'self' 'nonce-[^']+' 'strict-dynamic'/);
+  expect(policy).not.toMatch(/script-src[^;]*unsafe/);
+  await page.close();
+});

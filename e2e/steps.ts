@@ -1,0 +1,58 @@
+import { expect, type Page } from '@playwright/test';
+import type { LabOrder } from '@/simulator/lab';
+
+export const url = () => process.env.E2E_URL!;
+
+/** Turns a hidden screw on the practice stand. */
+export async function lab(order: LabOrder): Promise<void> {
+  const response = await fetch(`${process.env.E2E_LAB}/lab`, { method: 'POST', body: JSON.stringify(order) });
+  if (!response.ok) throw new Error(await response.text());
+}
+
+export async function signIn(page: Page, name = 'technician'): Promise<void> {
+  await page.goto(`${url()}/sign-in`);
+  await page.getByLabel('Name').fill(name);
+  await page.getByLabel('Password').fill('peat-and-lichen');
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await expect(page.getByRole('heading', { name: 'Round' })).toBeVisible();
+}
+
+export const stationId = (page: Page, code: string): Promise<string> =>
+  page.evaluate(async (wanted) => {
+    const round = (await (await fetch('/api/v1/round')).json()) as {
+      stops: { code: string; stationId: string }[];
+    };
+    return round.stops.find((s) => s.code === wanted)!.stationId;
+  }, code);
+
+/** Picks an entry of one of the select fields. */
+export async function choose(page: Page, label: string, option: string | RegExp): Promise<void> {
+  await page.getByRole('combobox', { name: label }).click();
+  await page.getByRole('option', { name: option }).click();
+}
+
+/** Opens a station's check page and begins a check of a channel; a short watch keeps the test short. */
+export async function beginCheck(
+  page: Page,
+  code: string,
+  channel: RegExp,
+  zone: string,
+  more: { instrument?: RegExp; reason?: string; watch?: number } = {},
+): Promise<void> {
+  await page.goto(`${url()}/stations/${await stationId(page, code)}/check`);
+  await choose(page, 'Channel', channel);
+  await choose(page, 'Zone you stand in', zone);
+  if (more.instrument) await choose(page, 'Reference instrument', more.instrument);
+  if (more.reason) await page.getByLabel('Why it is used all the same').fill(more.reason);
+  await page.getByLabel('Watch for, s').fill(String(more.watch ?? 10));
+  await page.getByRole('button', { name: 'Begin' }).click();
+  await expect(page.getByLabel('Sensor now')).toBeVisible();
+}
+
+/** Captures from the linked display once the sensor is said to be settled. */
+export async function captureSettled(page: Page, label: RegExp): Promise<void> {
+  await expect(page.getByRole('status', { name: 'Settling' }).getByText('Settled')).toBeVisible({
+    timeout: 40_000,
+  });
+  await page.getByRole('button', { name: label }).click();
+}

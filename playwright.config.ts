@@ -1,0 +1,29 @@
+import { defineConfig } from '@playwright/test';
+
+/** The journey in Debian's headless Chromium, against the production build, PostgreSQL and the practice stand. */
+export default defineConfig({
+  testDir: 'e2e',
+  globalSetup: './e2e/globalSetup.ts',
+  workers: 1,
+  fullyParallel: false,
+  timeout: 150_000,
+  expect: { timeout: 12_000 },
+  reporter: [['list']],
+  forbidOnly: true,
+  use: {
+    viewport: { width: 1280, height: 800 },
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
+    },
+    trace: 'retain-on-failure',
+  },
+});
