@@ -24,6 +24,6 @@ export default defineConfig({
         '--disable-sync',
       ],
     },
-    trace: 'retain-on-failure',
+    trace: 'off',
   },
 });

@@ -26,7 +26,8 @@ async function views(page: Page): Promise<[string, string][]> {
 
 for (const scheme of ['light', 'dark'] as const)
   test(`no serious accessibility finding on any view, ${scheme}`, async ({ browser }) => {
-    const page = await browser.newPage({ colorScheme: scheme });
+    const context = await browser.newContext({ colorScheme: scheme });
+    const page = await context.newPage();
     const faults: string[] = [];
     page.on('pageerror', (e) => faults.push(e.message));
     page.on('console', (m) => m.type() === 'error' && faults.push(m.text()));
@@ -53,7 +54,7 @@ for (const scheme of ['light', 'dark'] as const)
     await page.keyboard.press('?');
     await look('Keys');
     expect(faults).toEqual([]);
-    await page.close();
+    await context.close();
   });
 
 test('tablet: nothing runs out of the page, gloved controls are at least 48 px high', async ({ browser }) => {

@@ -45,7 +45,7 @@ interface Call {
 
 /** Calls a route handler as the framework would. */
 async function call({ method, path: at, params = {}, body, role, headers = {} }: Call): Promise<Response> {
-  const module = (await import(path.join(process.cwd(), 'app/api', at, 'route.ts'))) as Record<
+  const handlers = (await import(path.join(process.cwd(), 'app/api', at, 'route.ts'))) as Record<
     string,
     (r: NextRequest, c: { params: Promise<Record<string, string>> }) => Promise<Response>
   >;
@@ -60,7 +60,7 @@ async function call({ method, path: at, params = {}, body, role, headers = {} }:
       ...headers,
     },
   });
-  return module[method]!(request, { params: Promise.resolve(params) });
+  return handlers[method]!(request, { params: Promise.resolve(params) });
 }
 
 const everyone: readonly Role[] = roles;

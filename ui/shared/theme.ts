@@ -91,6 +91,7 @@ export const theme = createTheme({
     MuiPaper: { defaultProps: { elevation: 0 } },
     MuiTextField: { defaultProps: { size: 'small' } },
     MuiTableCell: { styleOverrides: { root: { padding: '6px 10px' }, head: { fontWeight: 600 } } },
+    MuiToggleButton: { styleOverrides: { root: { color: 'var(--mui-palette-text-primary)' } } },
     MuiLink: { defaultProps: { underline: 'always' } },
   },
 });

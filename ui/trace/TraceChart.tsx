@@ -35,7 +35,12 @@ export function TraceChart({ trace: t }: { trace: TraceView }) {
       .toFormat(span > 3 * 86_400_000 ? 'dd LLL' : 'dd LLL HH:mm');
   return (
     <Box
-      sx={{ width: '100%', height: 430 }}
+      sx={{
+        width: '100%',
+        height: 430,
+        overflow: 'hidden',
+        '& .recharts-responsive-container': { minWidth: 0 },
+      }}
       role="img"
       aria-label={`Trace of ${t.name} from ${timeText(t.from, t.siteZone)} to ${timeText(t.until, t.siteZone)}`}
     >
