@@ -5,13 +5,8 @@ export default async function globalSetup(): Promise<() => Promise<void>> {
   const stack = await startStack('e2e', { fresh: true });
   process.env.E2E_URL = stack.url;
   process.env.E2E_LAB = stack.lab;
-  process.env.E2E_DATABASE = stack.env.DATABASE_URL;
-  process.env.E2E_PG = JSON.stringify({ port: stack.postgres.port });
-  held.restartPostgres = () => void stack.postgres.restart();
   return async () => {
     await stopAll();
     stack.postgres.stop();
   };
 }
-
-const held = globalThis as { restartPostgres?: () => void };

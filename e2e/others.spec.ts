@@ -131,3 +131,29 @@ test('the page carries a policy without inline script from outside', async ({ br
   expect(policy).not.toMatch(/script-src[^;]*unsafe/);
   await page.close();
 });
+
+test('the database away for a while: the page says so, nothing is lost, it goes on by itself', async ({
+  browser,
+}) => {
+  const page = await browser.newPage();
+  await signIn(page);
+  await page.goto(`${url()}/field-book`);
+  await page.getByRole('textbox', { name: 'Note' }).fill('Written while the database was away');
+  const { pausePostgres } = await import('../scripts/postgres.mjs');
+  const resume = pausePostgres('e2e');
+  await page.getByRole('button', { name: 'Add note' }).click();
+  await expect(page.getByRole('alert').filter({ hasText: 'The database does not answer' })).toContainText(
+    'goes on by itself',
+  );
+  await expect(page.getByRole('textbox', { name: 'Note' })).toHaveValue(
+    'Written while the database was away',
+  );
+  const other = await page.context().newPage();
+  await other.goto(`${url()}/kit`);
+  await expect(other.getByRole('heading', { name: 'The database is away' })).toBeVisible();
+  resume();
+  await expect(other.getByRole('heading', { name: 'Kit' })).toBeVisible({ timeout: 20_000 });
+  await page.getByRole('button', { name: 'Add note' }).click();
+  await expect(page.locator('main').getByText('Written while the database was away')).toBeVisible();
+  await page.close();
+});

@@ -103,6 +103,29 @@ export async function startPostgres(kind, { fresh = false } = {}) {
     ownerUrl: (database) => url('outer_cairn_owner', secrets.owner, database),
     appUrl: (database) => url('outer_cairn_app', secrets.app, database),
     stop: () => pgCtl('-m', 'fast', '-w', 'stop'),
-    restart: () => pgCtl('-m', 'fast', '-w', '-l', path.join(place, 'log'), '-o', options, 'restart'),
+  };
+}
+
+/** Stops a running cluster for a while, as a test of what the application says; returns how to start it again. */
+export function pausePostgres(kind) {
+  const place = placeOf(kind);
+  const data = path.join(place, 'data');
+  const [, ...args] = readFileSync(path.join(data, 'postmaster.opts'), 'utf8')
+    .trim()
+    .match(/"[^"]*"|\S+/g);
+  const options = args
+    .map((a) => a.replaceAll('"', ''))
+    .join(' ')
+    .replace(/^-D \S+ /, '');
+  const pgCtl = (...more) =>
+    spawnSync(path.join(postgresBin(), 'pg_ctl'), ['-D', data, '-w', ...more], {
+      ...serverUser(),
+      cwd: '/',
+      encoding: 'utf8',
+    });
+  pgCtl('-m', 'fast', 'stop');
+  return () => {
+    const started = pgCtl('-l', path.join(place, 'log'), '-o', options, 'start');
+    if (started.status !== 0) throw new Error(started.stdout + started.stderr);
   };
 }

@@ -231,6 +231,21 @@ describe('the verdict follows the truth', () => {
     await close(id);
   });
 
+  test('a stuck sensor in air that has changed since: still as a stone, and beyond the guard', async () => {
+    bench.logger.sensors[0]!.truths.humidity = { noise: 0, stuckSince: now };
+    bench.state.places[place] = {
+      airTemperature: { base: 16 },
+      humidity: { base: 55, daily: 0, weather: 0 },
+    };
+    const stuckAt = sensorValue(bench.state, bench.logger.sensors[0]!, 'humidity', now);
+    bench.logger.sensors[0]!.truths.humidity = { noise: 0, bias: stuckAt - 55 - 14, stuckSince: now };
+    const id = await begin('humidity');
+    await threeOf(id, 'humidity');
+    const v = await view(id);
+    expect(v.readings.map((r) => r.settling.state)).toEqual(['settled', 'settled', 'settled']);
+    expect(v.verdict).toEqual({ kind: 'beyond-guard', guard: 8 });
+  });
+
   test('a noisy sensor is called restless', async () => {
     bench.logger.sensors[0]!.truths.airTemperature = { noise: 0.5 };
     const id = await begin('temperature');

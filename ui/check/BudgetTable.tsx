@@ -52,7 +52,7 @@ export function BudgetTable({ check }: { check: CheckView }) {
     </Box>
   );
   return (
-    <Box sx={{ display: 'grid', gap: 1.5 }}>
+    <Box sx={{ display: 'grid', gap: 1.5, alignContent: 'start' }}>
       <Box>
         <Typography variant="h3">Mean difference</Typography>
         <Sum>

@@ -8,6 +8,8 @@ import { useMutation } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import type { CheckView, LiveView } from '@/contract/views';
 import type { TimedValue } from '@/core/check/settling';
+import { decimalsOf, formatValue } from '@/core/quantity/format';
+import type { QuantityCode } from '@/core/quantity/quantity';
 import { unitsLike, type Unit } from '@/core/quantity/unit';
 import { newId, Refusal, send } from '../shared/api';
 import { ProblemNote } from '../shared/ProblemNote';
@@ -54,6 +56,12 @@ export function CaptureForm({ check, live, watched, label, onCaptured }: Props) 
       onCaptured();
     },
   });
+  /** As many digits as the instrument's resolution carries. */
+  const shown = (quantity: QuantityCode, v: number) =>
+    formatValue(
+      v,
+      decimalsOf(check.instrument.quantities.find((q) => q.quantity === quantity)?.resolution ?? 0.01),
+    );
   const mayUseLink = linked?.value != null && (!check.needsTemperature || linked.temperature != null);
   const problem = capture.error instanceof Refusal ? capture.error.problem : null;
   const asked = Boolean((problem?.extra as { confirm?: boolean } | undefined)?.confirm);
@@ -80,8 +88,9 @@ export function CaptureForm({ check, live, watched, label, onCaptured }: Props) 
           disabled={capture.isPending}
           onClick={() => capture.mutate({ useLinked: true, confirmed: false })}
         >
-          {label}: take {linked!.value} {check.unit}
-          {check.needsTemperature ? ` at ${linked!.temperature} °C` : ''} from the display
+          {label}: take {shown(check.quantity, linked!.value!)} {check.unit}
+          {check.needsTemperature ? ` at ${shown('airTemperature', linked!.temperature!)} °C` : ''} from the
+          display
         </Button>
       )}
       <Box

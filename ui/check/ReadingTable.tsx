@@ -40,7 +40,7 @@ export function ReadingTable({
     check.outcome !== null || (check.adjustments.length > 0 && readings[0]?.phase === 'as-found');
   return (
     <Box sx={{ overflowX: 'auto' }}>
-      <Table size="small">
+      <Table size="small" sx={{ '& td': { whiteSpace: 'nowrap' } }}>
         <TableHead>
           <TableRow>
             <TableCell>UTC</TableCell>

@@ -85,7 +85,12 @@ export function Trace({ initial }: { initial: TraceView }) {
       {t.points.length === 0 ? (
         <Typography sx={{ py: 6, textAlign: 'center' }}>Nothing was collected in this window.</Typography>
       ) : (
-        <TraceChart trace={t} />
+        <>
+          <Typography variant="body2" sx={{ fontWeight: 600, mb: -2.5 }}>
+            {t.unit}
+          </Typography>
+          <TraceChart trace={t} />
+        </>
       )}
       <Typography variant="body2" color="text.secondary">
         {n} logged values,{' '}
@@ -133,6 +138,7 @@ function WindowForm({
   const [b, setB] = useState(text(until));
   const read = (value: string) => DateTime.fromISO(value, { zone }).toMillis();
   const valid = read(b) > read(a);
+  const offset = timeText(until, zone).slice(-6);
   const label = { inputLabel: { shrink: true } };
   return (
     <Box
@@ -145,14 +151,14 @@ function WindowForm({
     >
       <TextField
         type="datetime-local"
-        label="From"
+        label={`From (${offset})`}
         value={a}
         onChange={(e) => setA(e.target.value)}
         slotProps={label}
       />
       <TextField
         type="datetime-local"
-        label="Until"
+        label={`Until (${offset})`}
         value={b}
         onChange={(e) => setB(e.target.value)}
         slotProps={label}

@@ -61,7 +61,6 @@ export function TraceChart({ trace: t }: { trace: TraceView }) {
             stroke={colour('text-secondary')}
             width={78}
             tickFormatter={(v: number) => formatValue(v, t.decimals)}
-            label={{ value: t.unit, position: 'insideTopLeft', dy: -24, fill: colour('text-primary') }}
           />
           <Tooltip
             isAnimationActive={false}
