@@ -30,8 +30,8 @@ const config = {
       ...base,
       displayName: 'integration',
       testMatch: ['<rootDir>/{server,db,app,scripts}/**/*.test.ts'],
-      globalSetup: '<rootDir>/testing/globalSetup.ts',
-      setupFilesAfterEnv: ['<rootDir>/testing/patience.ts'],
+      globalSetup: '<rootDir>/test/globalSetup.ts',
+      setupFilesAfterEnv: ['<rootDir>/test/patience.ts'],
     },
   ],
 };

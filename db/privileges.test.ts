@@ -1,5 +1,5 @@
 import { Client } from 'pg';
-import { testDatabase, type TestDatabase } from '@/testing/database';
+import { testDatabase, type TestDatabase } from '@/test/database';
 import { query } from './database';
 
 let test_: TestDatabase;

@@ -1,6 +1,6 @@
 import { rows } from '@/db/database';
-import { refusal } from '@/testing/bench';
-import { testDatabase, type TestDatabase } from '@/testing/database';
+import { refusal } from '@/test/bench';
+import { testDatabase, type TestDatabase } from '@/test/database';
 import { addUser, personOfSession, requirePermission, signIn, signOut } from './account';
 
 let test_: TestDatabase;

@@ -1,6 +1,6 @@
 import { query, row, rows } from '@/db/database';
-import { connectSensor, day, present, testBench, type TestBench } from '@/testing/bench';
-import { testDatabase, type TestDatabase } from '@/testing/database';
+import { connectSensor, day, present, testBench, type TestBench } from '@/test/bench';
+import { testDatabase, type TestDatabase } from '@/test/database';
 import { collect, type CollectResult } from './collect';
 import { newId } from './id';
 import { cancelOperation, operationView, startOperation } from './operation';

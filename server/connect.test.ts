@@ -7,8 +7,8 @@ import {
   refusal,
   testBench,
   type TestBench,
-} from '@/testing/bench';
-import { testDatabase, type TestDatabase } from '@/testing/database';
+} from '@/test/bench';
+import { testDatabase, type TestDatabase } from '@/test/database';
 import { connectView, installTransmitter } from './connect';
 import { newId } from './id';
 import { beginOffLine, endOffLine } from './offLine';

@@ -1,8 +1,8 @@
 import { fork } from 'node:child_process';
 import { once } from 'node:events';
 import { row, rows } from '@/db/database';
-import { connectSensor, present, refusal, testBench, type TestBench } from '@/testing/bench';
-import { testDatabase, type TestDatabase } from '@/testing/database';
+import { connectSensor, present, refusal, testBench, type TestBench } from '@/test/bench';
+import { testDatabase, type TestDatabase } from '@/test/database';
 import { unknownActions } from './deviceAction';
 import { newId } from './id';
 import { withLease } from './lease';
@@ -50,7 +50,7 @@ describe('a process killed between intent and outcome', () => {
   async function killedWrite(moment: 'before' | 'after', revisionId: string): Promise<string> {
     const actionId = newId();
     const child = fork(
-      'testing/killedWrite.ts',
+      'test/killedWrite.ts',
       [
         JSON.stringify({
           url: test_.appUrl,
@@ -107,7 +107,7 @@ describe('one talker per line', () => {
   test('two processes asking at once: every answer belongs to its own question', async () => {
     const children = [1, 2].map(() =>
       fork(
-        'testing/manyTalks.ts',
+        'test/manyTalks.ts',
         [
           JSON.stringify({
             url: test_.appUrl,

@@ -5,8 +5,8 @@ import { roles, type Role } from '@/contract/permission';
 import { openDatabase, query } from '@/db/database';
 import { signIn } from '@/server/account';
 import { newId } from '@/server/id';
-import { archiveSensor, connectSensor, testBench, type TestBench } from '@/testing/bench';
-import { testDatabase, type TestDatabase } from '@/testing/database';
+import { archiveSensor, connectSensor, testBench, type TestBench } from '@/test/bench';
+import { testDatabase, type TestDatabase } from '@/test/database';
 
 const origin = 'http://cairn.test';
 let test_: TestDatabase;
