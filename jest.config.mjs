@@ -24,7 +24,7 @@ const config = {
     {
       ...base,
       displayName: 'unit',
-      testMatch: ['<rootDir>/{core,contract,devices,simulator,catalogue}/**/*.test.ts'],
+      testMatch: ['<rootDir>/{core,contract,devices,simulator,catalogue,ui}/**/*.test.ts'],
     },
     {
       ...base,

@@ -135,7 +135,8 @@ test('the page carries a policy without inline script from outside', async ({ br
 test('the database away for a while: the page says so, nothing is lost, it goes on by itself', async ({
   browser,
 }) => {
-  const page = await browser.newPage();
+  const context = await browser.newContext();
+  const page = await context.newPage();
   await signIn(page);
   await page.goto(`${url()}/field-book`);
   await page.getByRole('textbox', { name: 'Note' }).fill('Written while the database was away');
@@ -148,12 +149,12 @@ test('the database away for a while: the page says so, nothing is lost, it goes 
   await expect(page.getByRole('textbox', { name: 'Note' })).toHaveValue(
     'Written while the database was away',
   );
-  const other = await page.context().newPage();
+  const other = await context.newPage();
   await other.goto(`${url()}/kit`);
   await expect(other.getByRole('heading', { name: 'The database is away' })).toBeVisible();
   resume();
   await expect(other.getByRole('heading', { name: 'Kit' })).toBeVisible({ timeout: 20_000 });
   await page.getByRole('button', { name: 'Add note' }).click();
   await expect(page.locator('main').getByText('Written while the database was away')).toBeVisible();
-  await page.close();
+  await context.close();
 });

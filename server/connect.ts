@@ -117,7 +117,7 @@ export async function installTransmitter(
       `The catalogue has no model "${request.modelCode}".`,
       'Choose one from the list.',
     );
-  const { refusals } = judgeConnection(
+  const { refusals, supply } = judgeConnection(
     model,
     { serial: port, supply: graph.logger.supplyVoltage, taken: takenIds(graph, port.id) },
     {
@@ -224,19 +224,7 @@ export async function installTransmitter(
             .filter((l) => request.landedLeads.includes(l.colour))
             .map((l) => `${l.colour} → ${l.terminal?.label}`)
             .join(', '),
-        sum: supplySum(
-          graph.logger.supplyVoltage,
-          judgeConnection(
-            model,
-            { serial: port, supply: graph.logger.supplyVoltage, taken: new Map() },
-            {
-              id: request.busId,
-              serial: request.serialSettings,
-              cableLength: request.cableLength,
-              cableResistance: request.cableResistance,
-            },
-          ).supply,
-        ),
+        sum: supplySum(graph.logger.supplyVoltage, supply),
       });
       await audit(ctx, tx, 'connect.install', stationId, {
         installationId: request.installationId,

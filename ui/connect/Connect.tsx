@@ -25,9 +25,10 @@ export function Connect({ initial }: { initial: ConnectView }) {
     queryFn: () => load<ConnectView>(path),
     initialData: initial,
   });
-  const changed = () => {
-    void refetch();
+  /** Settles when the page shows what is now so: controls wait for it, lest they act on what was. */
+  const changed = async () => {
     void client.invalidateQueries({ queryKey: ['clock-strip'] });
+    await refetch();
   };
   const [adding, setAdding] = useState(false);
   const mayMeasure = useMay('measure');
@@ -41,7 +42,11 @@ export function Connect({ initial }: { initial: ConnectView }) {
         )}
       </StationHead>
       <ProblemNote error={error} />
-      <UnknownActions stationId={data.stationId} actions={data.unknownActions} onSettled={changed} />
+      <UnknownActions
+        stationId={data.stationId}
+        actions={data.unknownActions}
+        onSettled={() => void changed()}
+      />
       {data.cautions.map((c) => (
         <Alert key={c} severity="warning" variant="outlined" sx={{ mb: 1, color: 'text.primary' }}>
           {c} Local codes and licensed practice come first.
@@ -52,7 +57,7 @@ export function Connect({ initial }: { initial: ConnectView }) {
           view={data}
           onInstalled={() => {
             setAdding(false);
-            changed();
+            void changed();
           }}
         />
       )}

@@ -26,8 +26,8 @@ export function SettingsForm({
 }: {
   base: string;
   channel: ChannelSettingsView;
-  onStaged: () => void;
-  onReload: () => void;
+  onStaged: () => Promise<void>;
+  onReload: () => Promise<void>;
 }) {
   const q = quantityOf(c.quantity);
   const start: ChannelSettings = (c.staged ?? c.written)?.settings ?? {
@@ -141,12 +141,12 @@ export function SettingsForm({
               onClick={() => {
                 setBasedOn(other.newest);
                 stage.reset();
-                onReload();
+                void onReload();
               }}
             >
               Keep mine: stage it on top of theirs
             </Button>
-            <Button size="small" sx={{ mt: 1 }} onClick={onStaged}>
+            <Button size="small" sx={{ mt: 1 }} onClick={() => void onStaged()}>
               Keep theirs
             </Button>
           </Box>

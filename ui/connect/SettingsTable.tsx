@@ -31,7 +31,7 @@ export function SettingsTable({
 }: {
   stationId: string;
   channels: ChannelSettingsView[];
-  onChanged: () => void;
+  onChanged: () => Promise<void>;
 }) {
   if (channels.length === 0) return <Typography>No channel yet: connect a transmitter first.</Typography>;
   return (
@@ -50,7 +50,7 @@ function ChannelLine({
 }: {
   stationId: string;
   channel: ChannelSettingsView;
-  onChanged: () => void;
+  onChanged: () => Promise<void>;
 }) {
   const mayMeasure = useMay('measure');
   const [editing, setEditing] = useState(false);
@@ -122,14 +122,14 @@ function ChannelLine({
               <Button
                 variant="contained"
                 sx={gloved}
-                disabled={write.isPending}
+                disabled={write.isPending || editing}
                 onClick={() => write.mutate()}
               >
                 {write.isPending ? 'Writing …' : 'Write'}
               </Button>
             )}
             {c.staged && (
-              <Button sx={gloved} disabled={discard.isPending} onClick={() => discard.mutate()}>
+              <Button sx={gloved} disabled={discard.isPending || editing} onClick={() => discard.mutate()}>
                 Discard
               </Button>
             )}
@@ -154,9 +154,9 @@ function ChannelLine({
         <SettingsForm
           base={base}
           channel={c}
-          onStaged={() => {
+          onStaged={async () => {
+            await onChanged();
             setEditing(false);
-            onChanged();
           }}
           onReload={onChanged}
         />
