@@ -71,3 +71,7 @@ export async function query<Row extends object>(
   const { QueryTypes } = await import('sequelize');
   return (await db.sequelize.query(sql, { type: QueryTypes.SELECT, replacements, transaction })) as Row[];
 }
+
+/** Name of the database rule (a unique index, a check) that an error says was broken; null for any other error. */
+export const brokenRule = (error: unknown): string | null =>
+  (error as { parent?: { constraint?: string } }).parent?.constraint ?? null;

@@ -226,6 +226,21 @@ describe('channel settings', () => {
     expect(results.filter((r) => r.status === 'fulfilled')).toHaveLength(1);
     await discardStaged(bench.at(), bench.stationId, ids.temperature);
   });
+  test('a revision that a newer one has replaced is not written over it', async () => {
+    const old = (await current()).written!.id;
+    await write(await stage({ storageInterval: 900 }));
+    expect((await refusal(write(old))).code).toBe('edited-meanwhile');
+    expect(bench.logger.channels[0]!.history.at(-1)!.settings.storageInterval).toBe(900);
+  });
+  test('two writes to one channel at once: one talks, the other is told', async () => {
+    const id = await stage({ storageInterval: 1200 });
+    const both = await Promise.allSettled([write(id), write(id)]);
+    expect(both.filter((r) => r.status === 'fulfilled')).toHaveLength(1);
+    expect(both.find((r) => r.status === 'rejected')).toMatchObject({
+      reason: { parts: { code: 'write-running' } },
+    });
+    expect((await current()).written!.id).toBe(id);
+  });
   test('a logger that is not there: nothing was written, and it is said', async () => {
     const id = await stage({ storageInterval: 900 });
     const address = await row_(`select address from logger where station_id = '${bench.stationId}'`);

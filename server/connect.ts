@@ -6,7 +6,7 @@ import { formatValue } from '@/core/quantity/format';
 import { judgeSupply, type SupplyAtSensor } from '@/core/power/supply';
 import { judgeConnection, type ConnectionRefusal } from '@/core/wiring/connection';
 import { landLeads } from '@/core/wiring/landing';
-import { row, type Database } from '@/db/database';
+import { brokenRule, row, type Database } from '@/db/database';
 import { audit } from './audit';
 import type { Context } from './context';
 import { unknownActions } from './deviceAction';
@@ -240,7 +240,7 @@ export async function installTransmitter(
 
 /** Two people may take the same ID at once: the database's own rule decides, in the same words. */
 function placeTaken(error: unknown, request: InstallTransmitter): Problem | null {
-  const constraint = (error as { parent?: { constraint?: string } }).parent?.constraint;
+  const constraint = brokenRule(error);
   if (constraint === 'installation_one_id_per_port')
     return refusalProblem({ kind: 'in-use', id: request.busId, by: 'a sensor that was just added' }, null);
   if (constraint === 'installation_one_place_per_sensor')

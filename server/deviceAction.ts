@@ -1,6 +1,6 @@
 import type { Transaction } from 'sequelize';
 import type { OpenActionView } from '@/contract/views';
-import { query, row, type Database } from '@/db/database';
+import { brokenRule, query, row, type Database } from '@/db/database';
 import type { DeviceActionKind, DeviceActionRow } from '@/db/rows';
 import type { Context } from './context';
 import { leaseSeconds, withLease, type Lease } from './lease';
@@ -20,6 +20,8 @@ export interface ActionPlan {
   readonly installationId?: string;
   /** All that read-back needs to settle the action later, whoever does it. */
   readonly intent: Record<string, unknown>;
+  /** Looks once more, with the channel locked, whether the write is still called for; throws a Problem if not. */
+  readonly stillDue?: (tx: Transaction) => Promise<void>;
 }
 
 export type Consequences = (tx: Transaction, action: DeviceActionRow) => Promise<void>;
@@ -37,14 +39,7 @@ export async function runDeviceAction(
 ): Promise<DeviceActionRow> {
   const known = await row(ctx.db.deviceAction, { where: { stationId: plan.stationId, id: plan.id } });
   if (known) return known;
-  await ctx.db.deviceAction.create({
-    ...plan,
-    channelId: plan.channelId ?? null,
-    installationId: plan.installationId ?? null,
-    intendedAt: ctx.now(),
-    personId: ctx.person.id,
-    state: 'intent',
-  });
+  await commitIntent(ctx, plan);
   let talked: Talked;
   try {
     talked = await withLease(ctx.db, plan.line, plan.id, talk);
@@ -58,6 +53,41 @@ export async function runDeviceAction(
   return settleRow(ctx, plan, talked, consequences);
 }
 
+async function commitIntent(ctx: Context, plan: ActionPlan): Promise<void> {
+  const { stillDue, channelId = null, installationId = null, ...kept } = plan;
+  try {
+    await ctx.db.transact(async (tx) => {
+      if (channelId)
+        await row(ctx.db.channel, {
+          where: { stationId: plan.stationId, id: channelId },
+          transaction: tx,
+          lock: tx.LOCK.UPDATE,
+        });
+      await stillDue?.(tx);
+      await ctx.db.deviceAction.create(
+        {
+          ...kept,
+          channelId,
+          installationId,
+          intendedAt: ctx.now(),
+          personId: ctx.person.id,
+          state: 'intent',
+        },
+        { transaction: tx },
+      );
+    });
+  } catch (error) {
+    // Two people may write to one channel at once: the database lets one of them begin.
+    if (brokenRule(error) === 'device_action_one_open_write')
+      throw inTheWay(
+        'write-running',
+        'Someone else is writing to this channel just now.',
+        'Wait a few seconds, look at what it holds then, and decide anew.',
+      );
+    throw error;
+  }
+}
+
 async function settleRow(
   ctx: Context,
   plan: { stationId: string; id: string },
@@ -65,7 +95,7 @@ async function settleRow(
   consequences: Consequences,
 ): Promise<DeviceActionRow> {
   return ctx.db.transact(async (tx) => {
-    await ctx.db.deviceAction.update(
+    const [settled] = await ctx.db.deviceAction.update(
       {
         state: talked.state,
         outcome: talked.outcome,
@@ -77,7 +107,8 @@ async function settleRow(
       where: { stationId: plan.stationId, id: plan.id },
       transaction: tx,
     }))!;
-    if (talked.state === 'done') await consequences(tx, action);
+    // Settled by someone's read-back while this process slept: its consequences are on file already.
+    if (settled > 0 && talked.state === 'done') await consequences(tx, action);
     return action;
   });
 }

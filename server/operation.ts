@@ -1,6 +1,6 @@
 import { Op } from 'sequelize';
 import type { OperationView } from '@/contract/views';
-import { row, type Database } from '@/db/database';
+import { brokenRule, row, type Database } from '@/db/database';
 import type { OperationRow } from '@/db/rows';
 import type { Context } from './context';
 import { inTheWay, notFound, Problem } from './problem';
@@ -48,7 +48,7 @@ export async function startOperation(
       beatAt: begun,
     });
   } catch (error) {
-    if ((error as { parent?: { constraint?: string } }).parent?.constraint === 'operation_one_running')
+    if (brokenRule(error) === 'operation_one_running')
       throw inTheWay(
         'already-running',
         'This is already running at this station.',

@@ -1,3 +1,4 @@
+import type { Transaction } from 'sequelize';
 import type { StageSettings, WriteSettings } from '@/contract/requests';
 import type { ChannelSettingsView, RevisionView } from '@/contract/views';
 import { describeChannel, quantityOf } from '@/core/quantity/quantity';
@@ -49,6 +50,7 @@ export async function stageSettings(
       order: [['revision', 'DESC']],
       transaction: tx,
     });
+    if (newest?.id === request.revisionId) return { revision: newest.revision };
     if ((newest?.revision ?? 0) !== request.basedOn) {
       const theirs = newest?.settings ?? null;
       const by = newest && (await row(ctx.db.user, { where: { id: newest.stagedBy } }))?.initials;
@@ -198,10 +200,11 @@ export async function writeSettings(
   if (!revision) throw notFound('revision', request.revisionId);
   if (revision.discardedAt)
     throw inTheWay('revision-discarded', 'These settings were discarded meanwhile.', 'Stage them again.');
-  if (channel.staged && channel.staged.id !== revision.id)
+  const current = channel.staged ?? channel.written;
+  if (current && current.id !== revision.id)
     throw inTheWay(
       'edited-meanwhile',
-      `Revision ${channel.staged.revision} was staged meanwhile.`,
+      `Revision ${current.revision} has taken the place of revision ${revision.revision} meanwhile.`,
       'Look at the newest revision, then write that.',
     );
   await requireSettled(ctx, stationId, channelId);
@@ -224,6 +227,7 @@ export async function writeSettings(
       kind: 'write-settings',
       channelId,
       intent: { ...intent },
+      stillDue: (tx) => requireNewest(ctx, revision, tx),
     },
     async (lease) => {
       try {
@@ -238,6 +242,21 @@ export async function writeSettings(
     settingConsequences(ctx, intent),
   );
   return settingResult(action);
+}
+
+async function requireNewest(ctx: Context, revision: SettingRevisionRow, tx: Transaction): Promise<void> {
+  const { stationId, channelId } = revision;
+  const newest = await row(ctx.db.settingRevision, {
+    where: { stationId, channelId, discardedAt: null },
+    order: [['revision', 'DESC']],
+    transaction: tx,
+  });
+  if (newest?.id === revision.id) return;
+  throw inTheWay(
+    'edited-meanwhile',
+    'These settings were changed or discarded just now.',
+    'Nothing was written. Look at the newest revision, then write that.',
+  );
 }
 
 /** A logger fault as an outcome: failed when nothing was sent, unknown when it may have acted. */

@@ -90,6 +90,9 @@ export function anonymousWrite<Body>(
   });
 }
 
+/** A key whose work has not been answered for so long belongs to a process that is gone, s. */
+const forgottenAfter = 90;
+
 async function once(
   ctx: Context,
   key: string,
@@ -100,8 +103,11 @@ async function once(
   const route = `${request.method} ${request.nextUrl.pathname}`;
   const requestHash = createHash('sha256').update(JSON.stringify(body)).digest('hex');
   const [, mine] = (await ctx.db.sequelize.query(
-    `insert into idempotency (key, user_id, route, request_hash) values ($1, $2, $3, $4) on conflict do nothing`,
-    { bind: [key, ctx.person.id, route, requestHash] },
+    `insert into idempotency as held (key, user_id, route, request_hash) values ($1, $2, $3, $4)
+     on conflict (key) do update set begun_at = clock_timestamp()
+       where held.status is null and held.begun_at < clock_timestamp() - make_interval(secs => $5)
+         and (held.user_id, held.route, held.request_hash) = (excluded.user_id, excluded.route, excluded.request_hash)`,
+    { bind: [key, ctx.person.id, route, requestHash, forgottenAfter] },
   )) as [unknown, { rowCount?: number } | number];
   const inserted = typeof mine === 'number' ? mine : (mine?.rowCount ?? 0);
   if (!inserted) {
@@ -126,8 +132,9 @@ async function once(
     await ctx.db.idempotency.update({ status, answer: answer ?? null }, { where: { key } });
     return NextResponse.json(answer ?? null, { status });
   } catch (error) {
-    // Refused: nothing was done, so the corrected form may be sent again.
-    if (error instanceof Problem) await ctx.db.idempotency.destroy({ where: { key } });
+    // Not answered: the same form may be sent again. What was done before the failure is found again
+    // by the ids it carries, so it is not done twice.
+    await ctx.db.idempotency.destroy({ where: { key } }).catch(() => {});
     throw error;
   }
 }

@@ -336,6 +336,22 @@ describe('the one way in', () => {
     expect(statuses[0]).toBe(201);
     expect(await lines()).toBe(before + 1);
   });
+  test('a key whose process was killed before it answered is taken over once it is forgotten', async () => {
+    const body = { lineId: newId(), stationId: bench.stationId, text: 'after the kill', occurredAt: now() };
+    const headers = { 'idempotency-key': newId() };
+    expect((await note({ body, headers })).status).toBe(201);
+    const setKey = (begun: string) =>
+      test_.db.sequelize.query(
+        `update idempotency set status = null, answer = null, begun_at = now() - interval '${begun}' where key = '${headers['idempotency-key']}'`,
+      );
+    await setKey('5 seconds');
+    expect(await (await note({ body, headers })).json()).toMatchObject({ code: 'in-progress' });
+    await setKey('5 minutes');
+    // The line it left is found by its id: told, not left twice.
+    const before = await lines();
+    expect([201, 409]).toContain((await note({ body, headers })).status);
+    expect(await lines()).toBe(before);
+  });
   test.each([
     ['no key', { headers: { 'idempotency-key': '' } }, 'no-idempotency-key'],
     ['not JSON', { body: '{"a":' }, 'not-json'],

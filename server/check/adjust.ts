@@ -1,3 +1,4 @@
+import type { Transaction } from 'sequelize';
 import type { Adjust } from '@/contract/requests';
 import { formatDifference, formatValue } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
@@ -39,6 +40,7 @@ export async function adjust(
   const check = await loadOpenCheck(ctx.db, stationId, checkId);
   const known = await row(ctx.db.deviceAction, { where: { stationId, id: request.actionId } });
   if (known) return { state: known.state, says: (known.outcome?.says as string) ?? null };
+  if (check.adjustments.some((a) => a.id === request.adjustmentId)) return { state: 'done', says: null };
   const { plan } = check;
   const unit = quantityOf(plan.quantity).unit;
   const evaluation = evaluateCheck(plan, check.readings, check.adjustments);
@@ -132,6 +134,7 @@ async function adjustDevice(ctx: Context, check: LoadedCheck, request: Adjust, h
       kind: 'write-offset',
       channelId: head.channelId,
       intent,
+      stillDue: (tx) => requireNextRound(ctx, head, tx),
     },
     async (lease) => {
       try {
@@ -146,6 +149,20 @@ async function adjustDevice(ctx: Context, check: LoadedCheck, request: Adjust, h
     offsetConsequences(ctx, draft),
   );
   return { state: action.state, says: (action.outcome?.says as string) ?? null };
+}
+
+/** Two people may act on one proposal at once: whoever comes second is told, before anything is sent. */
+async function requireNextRound(ctx: Context, head: DraftHead, tx: Transaction): Promise<void> {
+  const made = await ctx.db.adjustment.count({
+    where: { stationId: head.stationId, checkId: head.checkId },
+    transaction: tx,
+  });
+  if (made === head.round - 1) return;
+  throw inTheWay(
+    'adjusted-meanwhile',
+    'Someone else has just made this adjustment.',
+    'Nothing was written. Load the check again and verify what was done.',
+  );
 }
 
 async function offsetReadBack(
@@ -198,10 +215,7 @@ export const settleOffset = (ctx: Context, graph: StationGraph, action: DeviceAc
 };
 
 async function adjustRecord(ctx: Context, check: LoadedCheck, request: Adjust, head: DraftHead) {
-  const [previous, live] = await Promise.all([
-    recordCorrection(ctx.db, head.stationId, head.channelId),
-    sensorNow(ctx, check),
-  ]);
+  const [previous, live] = await Promise.all([recordCorrection(ctx.db, check), sensorNow(ctx, check)]);
   const resulting = Number((previous + request.by).toFixed(6));
   const draft: Draft = {
     ...head,
@@ -213,6 +227,7 @@ async function adjustRecord(ctx: Context, check: LoadedCheck, request: Adjust, h
   };
   const { occurredAt, ...kept } = draft;
   await ctx.db.transact(async (tx) => {
+    await requireNextRound(ctx, head, tx);
     await ctx.db.adjustment.create(
       { ...kept, deviceActionId: null, effectiveAt: new Date(occurredAt), personId: ctx.person.id },
       { transaction: tx },

@@ -34,8 +34,7 @@ export async function captureReading(
       'The logger has no value of this sensor just now.',
       'Talk to it under Connect: wiring, then parameters, then ID.',
     );
-  const correction =
-    plan.adjustIn === 'record' ? await recordCorrection(ctx.db, stationId, check.row.channelId) : 0;
+  const correction = plan.adjustIn === 'record' ? await recordCorrection(ctx.db, check) : 0;
   const sensor = live.value + correction;
   requirePlausible(
     plan.quantity,

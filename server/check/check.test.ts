@@ -197,6 +197,25 @@ describe('the verdict follows the truth', () => {
     expect((await close(id)).outcome).toBe('adjusted');
   });
 
+  test('two people press Adjust at the same moment: one adjustment, the other is told, nothing hangs', async () => {
+    bench.logger.sensors[0]!.truths.humidity = { bias: 6, noise: 0.03 };
+    const id = await begin('humidity');
+    await threeOf(id, 'humidity');
+    const { by } = (await view(id)).verdict as { by: number };
+    const both = await Promise.allSettled([adjustBy(id, by), adjustBy(id, by), adjustBy(id, by)]);
+    expect(both.filter((r) => r.status === 'fulfilled')).toHaveLength(1);
+    for (const r of both)
+      if (r.status === 'rejected')
+        expect(['write-running', 'adjusted-meanwhile', 'nothing-to-adjust']).toContain(
+          (r.reason as { parts: { code: string } }).parts.code,
+        );
+    expect((await view(id)).adjustments).toHaveLength(1);
+    expect(bench.logger.channels[1]!.offsets.at(-1)!.offset).toBeCloseTo(by, 6);
+    expect(await rows(test_.db.deviceAction, { where: { settledAt: null } })).toEqual([]);
+    await capture(id, 'humidity');
+    expect((await close(id)).outcome).toBe('adjusted');
+  });
+
   test('far out: beyond the guard nothing is adjusted', async () => {
     bench.logger.sensors[0]!.truths.humidity = { bias: 12, noise: 0.03 };
     const id = await begin('humidity');
@@ -249,8 +268,11 @@ describe('the verdict follows the truth', () => {
   test('a noisy sensor is called restless', async () => {
     bench.logger.sensors[0]!.truths.airTemperature = { noise: 0.5 };
     const id = await begin('temperature');
-    await capture(id, 'airTemperature');
-    expect((await view(id)).readings[0]!.settling.state).toBe('restless');
+    await threeOf(id, 'airTemperature');
+    const states = (await view(id)).readings.map((r) => r.settling.state);
+    // Twice its standard error is passed by chance once in twenty looks: never at rest, mostly restless.
+    expect(states).not.toContain('settled');
+    expect(states.filter((s) => s === 'restless').length).toBeGreaterThanOrEqual(2);
   });
 
   test('two temperatures: humidity is compared as air, not as numbers', async () => {

@@ -44,10 +44,11 @@ async function liveValues(ctx: Context, logger: LoggerRow): Promise<LiveValues> 
   }
 }
 
-/** The correction that lies over the record of a channel now, base unit. */
-export async function recordCorrection(db: Database, stationId: string, channelId: string): Promise<number> {
+/** The correction that lies over the record of the checked sensor now, base unit; a sensor put in its place begins at 0. */
+export async function recordCorrection(db: Database, check: LoadedCheck): Promise<number> {
+  const { stationId, channelId, installationId } = check.row;
   const newest = await row(db.adjustment, {
-    where: { stationId, channelId, place: 'record' },
+    where: { stationId, channelId, installationId, place: 'record' },
     order: [['effectiveAt', 'DESC']],
   });
   return newest?.resulting ?? 0;
@@ -59,7 +60,7 @@ export async function checkLive(ctx: Context, stationId: string, checkId: string
   const [sensor, shown, correction] = await Promise.all([
     sensorNow(ctx, check),
     display(ctx, check.instrument, `${check.graph.station.code}/${check.plan.zoneName}`),
-    check.plan.adjustIn === 'record' ? recordCorrection(ctx.db, stationId, check.row.channelId) : 0,
+    check.plan.adjustIn === 'record' ? recordCorrection(ctx.db, check) : 0,
   ]);
   return {
     t: sensor.t,
