@@ -41,6 +41,25 @@ export async function stopAll() {
   for (const entry of [...running].reverse()) await stop(entry);
 }
 
+/**
+ * Makes this the only script of its name in this folder; false when another one is at work. Two of
+ * them would stop each other's database.
+ */
+export function claim(name) {
+  const pidFile = path.join(root, '.data', `${name}.pid`);
+  try {
+    const pid = Number(readFileSync(pidFile, 'utf8'));
+    if (pid !== process.pid && readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes(`scripts/${name}.mjs`))
+      return false;
+  } catch {
+    // Nobody's, or of a run that is gone.
+  }
+  mkdirSync(path.dirname(pidFile), { recursive: true });
+  writeFileSync(pidFile, String(process.pid));
+  process.on('exit', () => rmSync(pidFile, { force: true }));
+  return true;
+}
+
 /** Ends a process that an earlier, killed run left behind; the id must still be the same program. */
 export function reapStale(name, mustContain) {
   const pidFile = path.join(root, '.data', `${name}.pid`);

@@ -1,13 +1,17 @@
 // `npm run demo`: everything a fresh machine needs, then the application on demo data until Ctrl-C.
+import { claim, stopAll } from './children.mjs';
 import { debian, ensureBuild, ensureDebian, ensurePackages, say } from './machine.mjs';
 
+if (!claim('demo')) {
+  say('The demo runs already in this folder: stop it there with Ctrl-C first.');
+  process.exit(1);
+}
 const fresh = process.argv.includes('--fresh');
 const began = Date.now();
 ensureDebian([debian.postgresql]);
 ensurePackages();
 ensureBuild();
 const { startStack } = await import('./stack.mjs');
-const { stopAll } = await import('./children.mjs');
 
 let stack;
 let stopping = false;

@@ -24,11 +24,12 @@ function serverUser() {
   return { uid: Number(uid), gid: Number(gid) };
 }
 
-export function freePort() {
+/** A port nobody listens on: the wanted one, or any. Rejects when the wanted one is taken. */
+export function freePort(wanted = 0) {
   return new Promise((resolve, reject) => {
     const server = net.createServer();
     server.once('error', reject);
-    server.listen(0, '127.0.0.1', () => {
+    server.listen(wanted, '127.0.0.1', () => {
       const { port } = server.address();
       server.close(() => resolve(port));
     });

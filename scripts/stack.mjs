@@ -7,15 +7,17 @@ import { freePort, startPostgres } from './postgres.mjs';
 
 const tsx = ['--import', 'tsx'];
 
+const usualDemoPort = 3700;
+
 /** The ports of a data folder stay the same, since addresses of loggers are on file. */
 async function portsOf(kind, count) {
   const file = path.join(root, '.data', `${kind}-ports.json`);
   if (existsSync(file)) return JSON.parse(readFileSync(file, 'utf8'));
   mkdirSync(path.dirname(file), { recursive: true });
-  const web = await freePort();
+  const web = (kind === 'demo' && (await freePort(usualDemoPort).catch(() => null))) || (await freePort());
   // A run of neighbouring ports, well below the range the system hands out by itself.
   const lab = 20_000 + Math.floor(Math.random() * 400) * 25;
-  const ports = { web: kind === 'demo' ? 3700 : web, lab, last: lab + count };
+  const ports = { web, lab, last: lab + count };
   writeFileSync(file, JSON.stringify(ports));
   return ports;
 }
