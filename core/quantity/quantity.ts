@@ -37,7 +37,8 @@ export type QuantityCode =
   | 'bulkMoisture'
   | 'windSpeed'
   | 'windDirection'
-  | 'rain';
+  | 'rain'
+  | 'airPressure';
 
 function quantity(
   code: QuantityCode,
@@ -98,6 +99,7 @@ const all: readonly Quantity[] = [
     neverRests,
   ),
   quantity('rain', 'Rain', 'rain', 'mm', 1, [0, 500], 0.2, 1, 60, 'total'),
+  quantity('airPressure', 'Air pressure', 'pressure', 'hPa', 1, [500, 1100], 0.5, 2, 30),
 ];
 
 const byCode = new Map(all.map((q) => [q.code, q]));
