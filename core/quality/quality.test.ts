@@ -1,0 +1,277 @@
+import { readFileSync } from 'node:fs';
+import fc from 'fast-check';
+import { quantityCodes } from '../quantity/quantity';
+import { angleDifference } from './angle';
+import { flag, type Series } from './flag';
+import { flatLineTest } from './flatLine';
+import { rangeTest } from './range';
+import { rateOfChangeTest } from './rateOfChange';
+import { runTests } from './runTests';
+import { spikeTest } from './spike';
+import { defaultThresholds, refuseThresholds } from './thresholds';
+import { timingTest, usualInterval } from './timing';
+
+/** Flags as the QARTOD manuals' definitions (US IOOS) demand on constructed series. */
+const f64 = (...v: number[]) => Float64Array.from(v);
+const flags = (u: Uint8Array) => [...u];
+const every = (seconds: number, n: number, from = 0) =>
+  Float64Array.from({ length: n }, (_, i) => from + i * seconds);
+
+describe('range: outside fails, the ends themselves pass, missing is 9', () => {
+  test('line', () => {
+    expect(flags(rangeTest(f64(-1, 0, 5, 10, 10.01, NaN), 0, 10, flag.fail))).toEqual([4, 1, 1, 1, 4, 9]);
+    expect(flags(rangeTest(f64(-1, 5), 0, 10, flag.suspect))).toEqual([3, 1]);
+  });
+  test('through north', () => {
+    expect(flags(rangeTest(f64(350, 10, 180, 330, 30), 330, 30, flag.suspect))).toEqual([1, 1, 3, 1, 1]);
+  });
+});
+
+describe('spike: against the middle of the neighbours', () => {
+  test('suspect above the low threshold, fail above the high one, the ends not evaluated', () => {
+    // 14 is 4 from the middle of 10 and 10; the 10 behind it 3.5 from that of 14 and 13, which is not above 3.5.
+    expect(flags(spikeTest(f64(10, 14, 10, 13, 10, 12, 10), { suspect: 2, fail: 3.5 }))).toEqual([
+      2, 4, 3, 3, 3, 1, 2,
+    ]);
+  });
+  test('beside a missing value nothing can be said', () => {
+    expect(flags(spikeTest(f64(10, 14, NaN, 10, 10), { suspect: 2, fail: 3 }))).toEqual([2, 2, 9, 2, 2]);
+  });
+  test('a steady slope is no spike', () => {
+    expect(flags(spikeTest(f64(0, 5, 10, 15), { suspect: 0.1, fail: 1 }))).toEqual([2, 1, 1, 2]);
+  });
+  test('directions: 350° between 355° and 5° lies 10° from north', () => {
+    expect(flags(spikeTest(f64(355, 350, 5), { suspect: 8, fail: 20 }, true))).toEqual([2, 3, 2]);
+    expect(flags(spikeTest(f64(355, 0, 5), { suspect: 8, fail: 20 }, true))).toEqual([2, 1, 2]);
+    // On the number line the same is a spike of 180.
+    expect(flags(spikeTest(f64(355, 0, 5), { suspect: 8, fail: 20 }))).toEqual([2, 4, 2]);
+  });
+});
+
+describe('rate of change', () => {
+  test('over the time between, whatever the interval', () => {
+    const series: Series = { times: f64(0, 600, 1200, 4800), values: f64(10, 11, 13, 24) };
+    // 6, 12 and 11 per hour.
+    expect(flags(rateOfChangeTest(series, 11))).toEqual([2, 1, 3, 1]);
+    expect(flags(rateOfChangeTest(series, 12))).toEqual([2, 1, 1, 1]);
+  });
+  test('directions turn over north', () => {
+    expect(flags(rateOfChangeTest({ times: f64(0, 3600), values: f64(355, 5) }, 15, true))).toEqual([2, 1]);
+  });
+});
+
+describe('flat line: the same as the last REP_CNT values within EPS', () => {
+  test('suspect, then fail, then free again', () => {
+    const v = f64(1, 2, 2, 2, 2, 2, 3, 3);
+    expect(flags(flatLineTest(v, { eps: 0.1, suspect: 2, fail: 4 }))).toEqual([1, 1, 1, 3, 3, 4, 1, 1]);
+  });
+  test('within eps of each of them, so a slow creep passes in the end', () => {
+    const v = f64(0, 0.04, 0.08, 0.12, 0.16);
+    // The last is 0.08 from the one two before it, 0.12 from the one three before it.
+    expect(flags(flatLineTest(v, { eps: 0.1, suspect: 2, fail: 3 }))).toEqual([1, 1, 3, 3, 3]);
+  });
+  test('a missing value breaks it; with eps 0 only the very same counts', () => {
+    expect(flags(flatLineTest(f64(5, 5, NaN, 5, 5), { eps: 0, suspect: 1, fail: 2 }))).toEqual([
+      1, 3, 9, 1, 3,
+    ]);
+  });
+  test('a vane that rests over north', () => {
+    expect(flags(flatLineTest(f64(359.9, 0.1, 359.9), { eps: 1, suspect: 1, fail: 2 }, true))).toEqual([
+      1, 3, 4,
+    ]);
+  });
+  test('as the definition word by word, on any series', () => {
+    fc.assert(
+      fc.property(
+        fc.array(
+          fc.option(
+            fc.integer({ min: 0, max: 4 }).map((v) => v / 10),
+            { nil: NaN },
+          ),
+          { maxLength: 60 },
+        ),
+        fc.constantFrom(0, 0.05, 0.15, 0.25),
+        fc.integer({ min: 1, max: 4 }),
+        fc.integer({ min: 0, max: 5 }),
+        (values, eps, suspect, more) => {
+          const fail = suspect + more;
+          const same = (n: number, count: number) => {
+            if (n < count) return false;
+            for (let i = 1; i <= count; i++) {
+              const away = Math.abs(values[n]! - values[n - i]!);
+              if (!(away < eps || away === 0)) return false;
+            }
+            return true;
+          };
+          const want = values.map((v, n) =>
+            Number.isNaN(v) ? 9 : same(n, fail) ? 4 : same(n, suspect) ? 3 : 1,
+          );
+          expect(flags(flatLineTest(f64(...values), { eps, suspect, fail }))).toEqual(want);
+        },
+      ),
+    );
+  });
+});
+
+describe('timing and gap', () => {
+  test('what is missing between two stamps, with a tenth of leeway', () => {
+    expect(timingTest(f64(0, 600, 1260, 3000, 3600), 600)).toEqual([
+      { after: 1260, before: 3000, missing: 2 },
+    ]);
+    expect(timingTest(every(600, 20), 600)).toEqual([]);
+  });
+  test('the usual interval is the commonest', () => {
+    expect(usualInterval(f64(0, 600, 1200, 4800, 5400))).toBe(600);
+    expect(usualInterval(f64(7))).toBeNull();
+  });
+});
+
+describe('what must not change anything', () => {
+  const anySeries = fc
+    .array(
+      fc.record({
+        v: fc.option(fc.integer({ min: -400, max: 400 }), { nil: null }),
+        gap: fc.integer({ min: 1, max: 4 }),
+      }),
+      {
+        minLength: 3,
+        maxLength: 80,
+      },
+    )
+    .map((rows): Series => {
+      let t = 0;
+      return {
+        times: Float64Array.from(rows.map((r) => (t += 600 * r.gap))),
+        values: Float64Array.from(rows.map((r) => (r.v === null ? NaN : r.v / 8))),
+      };
+    });
+  const thresholds = {
+    gross: { low: -40, high: 40 },
+    user: { low: -20, high: 30 },
+    spike: { suspect: 8, fail: 16 },
+    rate: { perHour: 96 },
+    flat: { eps: 0.25, suspectHours: 0.5, failHours: 1 },
+  };
+  const run = (s: Series, t = thresholds) => runTests(s, 'airTemperature', t, 600);
+  test('shifting time moves the spans and nothing else', () => {
+    fc.assert(
+      fc.property(anySeries, fc.integer({ min: -1_000_000, max: 1_000_000_000 }), (s, shift) => {
+        const moved = run({ ...s, times: s.times.map((t) => t + shift) });
+        expect(moved).toEqual(run(s).map((x) => ({ ...x, from: x.from + shift, until: x.until + shift })));
+      }),
+    );
+  });
+  test('values and thresholds in another unit give the same flags', () => {
+    fc.assert(
+      fc.property(anySeries, fc.constantFrom(0.25, 2, 1024), (s, k) => {
+        const scale = <T extends object>(o: T) =>
+          Object.fromEntries(Object.entries(o).map(([n, v]) => [n, v * k])) as T;
+        const scaled = {
+          gross: scale(thresholds.gross),
+          user: scale(thresholds.user),
+          spike: scale(thresholds.spike),
+          rate: scale(thresholds.rate),
+          flat: { ...thresholds.flat, eps: thresholds.flat.eps * k },
+        };
+        expect(run({ ...s, values: s.values.map((v) => v * k) }, scaled)).toEqual(run(s));
+      }),
+    );
+  });
+  test('run backwards, the same values are in range and the same are spikes', () => {
+    fc.assert(
+      fc.property(anySeries, ({ values }) => {
+        const back = Float64Array.from(values).reverse();
+        const turned = (u: Uint8Array) => flags(u).reverse();
+        expect(turned(spikeTest(back, thresholds.spike))).toEqual(flags(spikeTest(values, thresholds.spike)));
+        expect(turned(rangeTest(back, -40, 40, 4))).toEqual(flags(rangeTest(values, -40, 40, 4)));
+      }),
+    );
+  });
+  test('turning every direction by the same angle changes no circular flag', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.integer({ min: 0, max: 359 }), { minLength: 3, maxLength: 40 }),
+        fc.integer({ min: 0, max: 359 }),
+        (v, turn) => {
+          const [a, b] = [f64(...v), f64(...v.map((x) => (x + turn) % 360))];
+          const times = every(600, v.length);
+          // A middle of two opposite directions lies on either side: such triples are left out.
+          fc.pre(v.every((x, i) => i < 2 || Math.abs(angleDifference(x, v[i - 2]!)) !== 180));
+          expect(flags(spikeTest(a, { suspect: 30, fail: 60 }, true))).toEqual(
+            flags(spikeTest(b, { suspect: 30, fail: 60 }, true)),
+          );
+          expect(flags(rateOfChangeTest({ times, values: a }, 120, true))).toEqual(
+            flags(rateOfChangeTest({ times, values: b }, 120, true)),
+          );
+        },
+      ),
+    );
+  });
+});
+
+describe('thresholds', () => {
+  test('every quantity has some that are sound', () => {
+    for (const code of quantityCodes) expect(refuseThresholds(code, defaultThresholds(code))).toBeNull();
+  });
+  test.each([
+    [{ gross: { low: 5, high: 5 } }, 'gross'],
+    [{ user: { low: 9, high: 1 } }, 'user'],
+    [{ spike: { suspect: 3, fail: 1 } }, 'spike'],
+    [{ rate: { perHour: 0 } }, 'rate'],
+    [{ flat: { eps: -1, suspectHours: 1, failHours: 2 } }, 'flat'],
+    [{ flat: { eps: 0, suspectHours: 3, failHours: 2 } }, 'flat'],
+  ])('%j is refused', (change, field) => {
+    const refused = refuseThresholds('airTemperature', { ...defaultThresholds('airTemperature'), ...change });
+    expect(refused!.field).toBe(field);
+    expect(refused!.remedy).toMatch(/\S/);
+  });
+  test('a sector of directions may run through north', () => {
+    expect(
+      refuseThresholds('windDirection', {
+        ...defaultThresholds('windDirection'),
+        user: { low: 330, high: 30 },
+      }),
+    ).toBeNull();
+  });
+});
+
+describe('a year of hourly weather nobody here wrote (vega-datasets, BSD-3)', () => {
+  const rows = readFileSync('node_modules/vega-datasets/data/seattle-weather-hourly-normals.csv', 'utf8')
+    .trim()
+    .split('\n')
+    .slice(1);
+  const times = Float64Array.from(rows.map((r) => Date.parse(`${r.split(',')[0]}Z`) / 1000));
+  const column = (i: number) => Float64Array.from(rows.map((r) => Number(r.split(',')[i])));
+  const summary = (spans: ReturnType<typeof runTests>) => {
+    const counts: Record<string, number> = {};
+    for (const x of spans) counts[x.test] = (counts[x.test] ?? 0) + x.n;
+    return counts;
+  };
+  test('long-term means are smooth: no gap, spike or jump; pressure stands still for half a day once or twice', () => {
+    const found = (i: number, code: 'airPressure' | 'airTemperature' | 'windSpeed') =>
+      summary(runTests({ times, values: column(i) }, code, defaultThresholds(code), 3600));
+    expect([found(1, 'airPressure'), found(2, 'airTemperature'), found(3, 'windSpeed')]).toEqual([
+      { flat: 12 },
+      {},
+      {},
+    ]);
+  });
+  test('a value put in, a stretch held, hours taken out: each is found where it is', () => {
+    const values = column(2);
+    values[100] = values[100]! + 9;
+    values.fill(values[5000]!, 5000, 5030);
+    const kept = [...times.keys()].filter((i) => i < 2000 || i >= 2006);
+    const series = {
+      times: Float64Array.from(kept, (i) => times[i]!),
+      values: Float64Array.from(kept, (i) => values[i]!),
+    };
+    const spans = runTests(series, 'airTemperature', defaultThresholds('airTemperature'), 3600);
+    expect(spans.filter((s) => s.test === 'gap')).toMatchObject([
+      { n: 6, from: times[1999], until: times[2006] },
+    ]);
+    expect(spans.filter((s) => s.test === 'spike' && s.flag === 4)).toMatchObject([
+      { from: times[100], n: 1 },
+    ]);
+    expect(spans.find((s) => s.test === 'flat' && s.flag === 4)).toMatchObject({ until: times[5029] });
+  });
+});
