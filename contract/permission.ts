@@ -2,7 +2,7 @@
 export type Role = 'viewer' | 'technician' | 'reviewer' | 'administrator';
 export const roles: readonly Role[] = ['viewer', 'technician', 'reviewer', 'administrator'];
 
-export type Permission = 'view' | 'note' | 'measure' | 'kit';
+export type Permission = 'view' | 'note' | 'measure' | 'kit' | 'import' | 'mark' | 'approve';
 
 const granted: Readonly<Record<Permission, readonly Role[]>> = {
   /** Look at everything. */
@@ -11,6 +11,12 @@ const granted: Readonly<Record<Permission, readonly Role[]>> = {
   note: ['technician', 'reviewer', 'administrator'],
   /** Connect, talk, stage, write, check, adjust, collect. */
   measure: ['technician', 'administrator'],
+  /** Bring records in from files. */
+  import: ['technician', 'administrator'],
+  /** Mark spans, propose corrections, run tests, set thresholds and twins. */
+  mark: ['technician', 'reviewer', 'administrator'],
+  /** Sign a record off. */
+  approve: ['reviewer', 'administrator'],
   /** Keep the list of reference instruments. */
   kit: ['technician', 'administrator'],
 };

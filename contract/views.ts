@@ -3,6 +3,7 @@ import type { SerialSettings } from '@/core/bus/serial';
 import type { Budget, School } from '@/core/check/budget';
 import type { Settling } from '@/core/check/settling';
 import type { Convergence, Verdict } from '@/core/check/verdict';
+import type { ImportPlan } from '@/core/import/plan';
 import type { QuantityCode } from '@/core/quantity/quantity';
 import type { Unit } from '@/core/quantity/unit';
 import type { ChannelSettings, SettingDifference } from '@/core/settings/channelSettings';
@@ -325,4 +326,60 @@ export interface ClockStripView {
   staged: { stationId: string; stationCode: string; count: number; since: string }[];
   offLine: { stationCode: string; channelName: string; since: string }[];
   unknown: { stationId: string; stationCode: string; count: number }[];
+}
+
+export interface ImportResultView {
+  importId: string;
+  rows: number;
+  stored: number;
+  known: number;
+  conflicting: number;
+  refused: number;
+  missing: number;
+  from: string | null;
+  until: string | null;
+}
+export interface ImportView {
+  id: string;
+  fileName: string;
+  bytes: number;
+  declaredAt: string;
+  initials: string;
+  state: 'waiting' | 'running' | 'complete' | 'absent';
+  message: string;
+  rows: number | null;
+  stored: number | null;
+  known: number | null;
+  conflicting: number | null;
+  refused: number | null;
+  missing: number | null;
+  from: string | null;
+  until: string | null;
+}
+export interface ImportIssueView {
+  number: number;
+  kind: 'refused' | 'conflict';
+  line: number;
+  column: number | null;
+  text: string;
+  why: string;
+}
+export interface ImportStartView {
+  stationId: string;
+  code: string;
+  name: string;
+  zone: string;
+  loggerOffsetMinutes: number;
+  /** Largest file, bytes. */
+  limit: number;
+  channels: {
+    id: string;
+    number: number;
+    name: string;
+    zoneName: string;
+    quantity: QuantityCode;
+    stored: { n: number; min: number; max: number } | null;
+  }[];
+  remembered: { signature: string; plan: ImportPlan }[];
+  imports: ImportView[];
 }

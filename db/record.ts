@@ -61,39 +61,6 @@ export async function addReadings(
   return counts!;
 }
 
-/** Recomputes the rollups a span touches from the readings themselves. */
-export async function refreshRollups(
-  db: Database,
-  stationKey: number,
-  channelKey: number,
-  fromMs: number,
-  untilMs: number,
-  tx: Transaction,
-): Promise<void> {
-  for (const [width, unit] of [
-    [3600, 'hour'],
-    [86400, 'day'],
-  ] as const)
-    await db.sequelize.query(
-      `insert into reading_rollup
-       select station_key, channel_key, ${width}, date_trunc('${unit}', at, 'UTC') as bucket, count(*), sum(value),
-              min(value), max(value), (array_agg(value order by at))[1], (array_agg(value order by at desc))[1],
-              sum(sin(radians(value))), sum(cos(radians(value)))
-         from reading
-        where station_key = $1 and channel_key = $2
-          and at >= date_trunc('${unit}', $3::timestamptz, 'UTC')
-          and at < date_trunc('${unit}', $4::timestamptz, 'UTC') + interval '1 ${unit}'
-        group by 1, 2, 4
-       on conflict (station_key, channel_key, width, bucket) do update
-          set n = excluded.n, sum = excluded.sum, min = excluded.min, max = excluded.max,
-              first = excluded.first, last = excluded.last, sin_sum = excluded.sin_sum, cos_sum = excluded.cos_sum`,
-      {
-        bind: [stationKey, channelKey, new Date(fromMs).toISOString(), new Date(untilMs).toISOString()],
-        transaction: tx,
-      },
-    );
-}
-
 export interface Bucket {
   channelKey: number;
   /** s since epoch */

@@ -1,5 +1,7 @@
 /** One row of each table, in the field's words. Instants are Date, ids UUIDv7 text. */
 import type { ChannelSettings } from '@/core/settings/channelSettings';
+import type { ImportPlan } from '@/core/import/plan';
+import type { QualityThresholds } from '@/core/quality/thresholds';
 import type { QuantityCode } from '@/core/quantity/quantity';
 import type { Signal } from '@/core/wiring/sensorModel';
 
@@ -106,6 +108,8 @@ export interface ChannelRow {
   quantity: QuantityCode;
   zoneName: string;
   checkEveryDays: number;
+  /** By its logger, or by files alone. */
+  fedBy: 'logger' | 'file';
 }
 export interface MappingRow {
   stationId: string;
@@ -198,7 +202,7 @@ export interface DeviceActionRow {
   outcome: Record<string, unknown> | null;
   settledAt: Date | null;
 }
-export type DeviceActionKind = 'talk' | 'write-settings' | 'write-offset';
+export type DeviceActionKind = 'talk' | 'write-settings' | 'write-offset' | 'set-clock';
 export interface AdjustmentRow {
   stationId: string;
   id: string;
@@ -283,6 +287,58 @@ export interface CollectionRow {
   stored: number;
   known: number;
   conflicting: number;
+}
+export interface ImportRow {
+  stationId: string;
+  id: string;
+  personId: string;
+  fileName: string;
+  bytes: number;
+  /** What files of one origin share: their header and shape. */
+  signature: string;
+  plan: ImportPlan;
+  confirmed: boolean;
+  declaredAt: Date;
+  state: 'waiting' | 'running' | 'complete' | 'absent';
+  endedAt: Date | null;
+  message: string;
+  dataRows: number | null;
+  stored: number | null;
+  known: number | null;
+  conflicting: number | null;
+  refused: number | null;
+  missing: number | null;
+  fromAt: Date | null;
+  untilAt: Date | null;
+}
+export interface ClockRunRow {
+  stationId: string;
+  loggerId: string;
+  run: number;
+  setAt: Date;
+  stampBefore: Date;
+  stampAfter: Date;
+  deviceActionId: string;
+  personId: string;
+}
+export interface QualitySettingRow {
+  stationId: string;
+  id: string;
+  channelId: string;
+  thresholds: QualityThresholds;
+  personId: string;
+  setAt: Date;
+}
+export interface TwinRow {
+  stationId: string;
+  id: string;
+  channelId: string;
+  otherStationId: string;
+  otherChannelId: string;
+  tolerance: number;
+  personId: string;
+  setAt: Date;
+  endedAt: Date | null;
 }
 export interface AuditRow {
   id: number;

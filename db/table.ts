@@ -10,6 +10,7 @@ export const column = {
   day: DataTypes.DATEONLY,
   json: DataTypes.JSONB,
   bytes: DataTypes.BLOB,
+  flag: DataTypes.BOOLEAN,
 } as const;
 
 type Column = (typeof column)[keyof typeof column];

@@ -2,7 +2,7 @@ import type { Sequelize } from 'sequelize';
 import type * as rows from './rows';
 import { column, defineTable } from './table';
 
-const { id, text, int, number, instant, day, json, bytes } = column;
+const { id, text, int, number, instant, day, json, bytes, flag } = column;
 
 /** Every table the application reads and writes row by row; readings go through db/record.ts. */
 export function defineTables(s: Sequelize) {
@@ -120,6 +120,7 @@ export function defineTables(s: Sequelize) {
         quantity: text,
         zoneName: text,
         checkEveryDays: int,
+        fedBy: text,
       },
     }),
     mapping: defineTable<rows.MappingRow>(s, {
@@ -316,6 +317,64 @@ export function defineTables(s: Sequelize) {
         stored: int,
         known: int,
         conflicting: int,
+      },
+    }),
+    recordImport: defineTable<rows.ImportRow>(s, {
+      name: 'record_import',
+      key: hungKey,
+      columns: {
+        ...hung,
+        personId: id,
+        fileName: text,
+        bytes: number,
+        signature: text,
+        plan: json,
+        confirmed: flag,
+        declaredAt: instant,
+        state: text,
+        endedAt: instant,
+        message: text,
+        dataRows: int,
+        stored: int,
+        known: int,
+        conflicting: int,
+        refused: int,
+        missing: int,
+        fromAt: instant,
+        untilAt: instant,
+      },
+    }),
+    clockRun: defineTable<rows.ClockRunRow>(s, {
+      name: 'clock_run',
+      key: ['stationId', 'loggerId', 'run'],
+      columns: {
+        stationId: id,
+        loggerId: id,
+        run: int,
+        setAt: instant,
+        stampBefore: instant,
+        stampAfter: instant,
+        deviceActionId: id,
+        personId: id,
+      },
+    }),
+    qualitySetting: defineTable<rows.QualitySettingRow>(s, {
+      name: 'quality_setting',
+      key: hungKey,
+      columns: { ...hung, channelId: id, thresholds: json, personId: id, setAt: instant },
+    }),
+    twin: defineTable<rows.TwinRow>(s, {
+      name: 'twin',
+      key: hungKey,
+      columns: {
+        ...hung,
+        channelId: id,
+        otherStationId: id,
+        otherChannelId: id,
+        tolerance: number,
+        personId: id,
+        setAt: instant,
+        endedAt: instant,
       },
     }),
     audit: defineTable<rows.AuditRow>(s, {

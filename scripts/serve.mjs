@@ -14,6 +14,8 @@ const server = createServer((request, response) => {
     request.headers['x-forwarded-for'] = request.socket.remoteAddress ?? 'unknown';
   void handle(request, response);
 });
+// A record file may take its time over a thin line.
+server.requestTimeout = 3_600_000;
 server.listen(port, hostname, () => process.stdout.write(`listening on ${hostname}:${port}\n`));
 
 const stop = () => {

@@ -1,7 +1,7 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { hash, verify } from '@node-rs/argon2';
 import { RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible';
-import { may, roles, type Permission, type Role } from '@/contract/permission';
+import { may, roles, rolesWith, type Permission, type Role } from '@/contract/permission';
 import type { Database } from '@/db/database';
 import { row } from '@/db/database';
 import type { Person } from './context';
@@ -131,6 +131,10 @@ export function requirePermission(person: Person, permission: Permission): void 
     status: 403,
     title: 'Not allowed',
     detail: `A ${person.role} may not do this.`,
-    remedy: 'Ask a technician or an administrator.',
+    remedy: `Ask a ${
+      rolesWith(permission)
+        .filter((r) => r !== 'administrator')
+        .join(' or a ') || 'an administrator'
+    }.`,
   });
 }

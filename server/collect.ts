@@ -4,7 +4,8 @@ import { quantityOf } from '@/core/quantity/quantity';
 import { clockDifference, clockTolerance } from '@/core/series/clock';
 import { valueToBase, type Unit } from '@/core/quantity/unit';
 import { row } from '@/db/database';
-import { addReadings, ensurePartitions, refreshRollups, type NewReading } from '@/db/record';
+import { addReadings, ensurePartitions, type NewReading } from '@/db/record';
+import { refreshRollups } from '@/db/rollup';
 import { LoggerFault, readRecord, readStatus } from '@/devices/loggerClient';
 import { audit } from './audit';
 import type { Context } from './context';
@@ -13,6 +14,7 @@ import { newId } from './id';
 import { dial } from './line';
 import { startOperation, type Progress } from './operation';
 import { inTheWay } from './problem';
+import { markStandings } from './standing';
 import { loadStation, type ChannelNode, type StationGraph } from './stationGraph';
 
 /** Fetches what the logger stored since the last collection; measures its clock on the way. */
@@ -108,6 +110,7 @@ async function collectRecord(ctx: Context, graph: StationGraph, progress: Progre
         (clock.off ? `; logger clock ${formatDifference(clock.difference, 0)} s, stamps marked` : ''),
       sum: clock.sum,
     });
+    await markStandings(db, tx, station.id);
     await audit(ctx, tx, 'record.collect', station.id, count);
   });
   const result: CollectResult = {

@@ -15,6 +15,7 @@ import { newId } from './id';
 import { badField, inTheWay, notFound, type Problem } from './problem';
 import { offLineSince } from './offLine';
 import { channelSettingsView } from './settings';
+import { markStandings } from './standing';
 import { loadStation, type StationGraph } from './stationGraph';
 import { lastTalks } from './talk';
 
@@ -226,6 +227,7 @@ export async function installTransmitter(
             .join(', '),
         sum: supplySum(graph.logger.supplyVoltage, supply),
       });
+      await markStandings(ctx.db, tx, stationId);
       await audit(ctx, tx, 'connect.install', stationId, {
         installationId: request.installationId,
         serial: request.serial,

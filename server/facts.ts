@@ -1,6 +1,6 @@
 import { quantityOf } from '@/core/quantity/quantity';
 import { findGaps } from '@/core/series/gaps';
-import { flatSince } from '@/core/series/flatLine';
+import { flatSince, type BucketRange } from '@/core/series/flatLine';
 import type { FoundDifference } from '@/core/check/drift';
 import type { ChannelFacts, ReferenceFacts, StationFacts } from '@/core/trust/stationFacts';
 import { query, type Database } from '@/db/database';
@@ -14,7 +14,13 @@ const lookBack = 30;
 /** A record that has not moved for so long is said to be stuck, s. Our own choice. */
 const stuckAfter = 18 * 3600;
 
-interface CheckFact {
+/** Since when a channel's record has not moved, s since epoch; rain rests for days, and wind may. */
+export const stuckSince = (c: ChannelNode, buckets: readonly BucketRange[]): number | null =>
+  ['rain', 'windSpeed'].includes(c.row.quantity)
+    ? null
+    : flatSince(buckets, 3600, (specOf(c)?.resolution ?? 0) * 0.999, stuckAfter);
+
+export interface CheckFact {
   stationId: string;
   channelId: string;
   openedAt: Date;
@@ -55,17 +61,7 @@ export async function gatherFacts(
         order by installation_id, intended_at desc`,
       { ids },
     ),
-    query<CheckFact>(
-      db,
-      `select c.station_id as "stationId", c.channel_id as "channelId", c.opened_at as "openedAt", c.closed_at as "closedAt",
-              c.outcome, c.closing_difference as "closingDifference", c.result,
-              exists (select 1 from adjustment a where a.station_id = c.station_id and a.check_id = c.id) as adjusted
-         from reference_check c
-         join mapping m on m.station_id = c.station_id and m.channel_id = c.channel_id
-                       and m.installation_id = c.installation_id and m.until_at is null
-        where c.station_id in (:ids) and (c.outcome is distinct from 'abandoned') order by c.opened_at`,
-      { ids },
-    ),
+    checkFacts(db, ids),
     newestReadings(db, keys),
     rollups(db, keys, 3600, now.getTime() - lookBack * day, now.getTime() + day),
   ]);
@@ -114,6 +110,20 @@ export async function gatherFacts(
   );
 }
 
+/** Checks of the sensors now in place, oldest first; abandoned ones say nothing. */
+export const checkFacts = (db: Database, ids: readonly string[]): Promise<CheckFact[]> =>
+  query<CheckFact>(
+    db,
+    `select c.station_id as "stationId", c.channel_id as "channelId", c.opened_at as "openedAt", c.closed_at as "closedAt",
+            c.outcome, c.closing_difference as "closingDifference", c.result,
+            exists (select 1 from adjustment a where a.station_id = c.station_id and a.check_id = c.id) as adjusted
+       from reference_check c
+       join mapping m on m.station_id = c.station_id and m.channel_id = c.channel_id
+                     and m.installation_id = c.installation_id and m.until_at is null
+      where c.station_id in (:ids) and (c.outcome is distinct from 'abandoned') order by c.opened_at`,
+    { ids },
+  );
+
 function channelFacts(
   c: ChannelNode,
   now: Date,
@@ -124,7 +134,6 @@ function channelFacts(
 ): ChannelFacts {
   const settings = (c.written ?? c.staged)?.settings;
   const storageInterval = c.written?.settings.storageInterval ?? 600;
-  const resolution = specOf(c)?.resolution ?? 0;
   // Whole hours between the first reading (or the look-back) and the newest one.
   const hour = 3600;
   const from = buckets[0] ? buckets[0].start + hour : 0;
@@ -138,6 +147,7 @@ function channelFacts(
     name: c.name,
     quantity: c.row.quantity,
     enabled: c.written?.settings.enabled ?? settings?.enabled ?? true,
+    fedBy: c.row.fedBy,
     settings: {
       everWritten: c.written !== null,
       stagedAt: c.staged && !c.staged.readBack ? c.staged.stagedAt.getTime() : null,
@@ -149,17 +159,14 @@ function channelFacts(
       lastCollectedAt,
       storageInterval,
       gaps,
-      // Rain rests for days, and wind may: standing still is no fault there.
-      flatSince: ['rain', 'windSpeed'].includes(c.row.quantity)
-        ? null
-        : msOrNull(flatSince(buckets, hour, resolution * 0.999, stuckAfter)),
+      flatSince: msOrNull(stuckSince(c, buckets)),
     },
   };
 }
 
 const msOrNull = (s: number | null) => (s === null ? null : s * 1000);
 
-function referenceFacts(c: ChannelNode, checks: readonly CheckFact[]): ReferenceFacts {
+export function referenceFacts(c: ChannelNode, checks: readonly CheckFact[]): ReferenceFacts {
   const closed = checks.filter((k) => k.closedAt && k.outcome);
   const last = closed.at(-1);
   const open = checks.find((k) => !k.closedAt);
@@ -213,7 +220,7 @@ async function lastContacts(db: Database, ids: readonly string[]) {
   return byStation;
 }
 
-function groupBy<T, K>(all: readonly T[], keyOf: (t: T) => K): Map<K, T[]> {
+export function groupBy<T, K>(all: readonly T[], keyOf: (t: T) => K): Map<K, T[]> {
   const groups = new Map<K, T[]>();
   for (const x of all) {
     const group = groups.get(keyOf(x));

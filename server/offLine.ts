@@ -5,6 +5,7 @@ import type { Context } from './context';
 import { addLine, personTime } from './fieldBook';
 import { newId } from './id';
 import { inTheWay, notFound } from './problem';
+import { markStandings } from './standing';
 import { loadStation } from './stationGraph';
 
 /** Open off-line windows of the channels a sensor feeds. */
@@ -58,6 +59,7 @@ export async function beginOffLine(
       kind: 'off-line',
       text: `${installation.sensor.serial} off-line: ${request.reason}`,
     });
+    await markStandings(ctx.db, tx, stationId);
     await audit(ctx, tx, 'off-line.begin', stationId, { installationId });
   });
   return { channels: channels.length };
@@ -104,6 +106,7 @@ export async function endOffLine(
       kind: 'off-line',
       text: `${installation.sensor.serial} back on-line after ${formatAge((at.getTime() - open[0]!.fromAt.getTime()) / 1000)}`,
     });
+    await markStandings(ctx.db, tx, stationId);
     await audit(ctx, tx, 'off-line.end', stationId, { installationId });
   });
   return { channels: open.length };

@@ -5,9 +5,9 @@ import {
   fineBuckets,
   newestReadings,
   readingsPage,
-  refreshRollups,
   rollups,
 } from '@/db/record';
+import { refreshRollups } from '@/db/rollup';
 import { circularMean } from '@/core/series/circular';
 import { bookTexts, day, present, refusal, testBench, type TestBench } from '@/test/bench';
 import { testDatabase, type TestDatabase } from '@/test/database';

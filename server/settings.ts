@@ -29,6 +29,7 @@ import { addLine } from './fieldBook';
 import type { Lease } from './lease';
 import { dial, loggerLine } from './line';
 import { badField, inTheWay, notFound, type Problem } from './problem';
+import { markStandings } from './standing';
 import { channelOf, loadStation, specOf, type ChannelNode, type StationGraph } from './stationGraph';
 
 /** Stages settings of a channel. The person says which revision they were looking at; if it is no longer the newest, they are told and shown the difference. */
@@ -305,6 +306,7 @@ function settingConsequences(ctx: Context, intent: SettingIntent): Consequences 
         : `Wrote ${intent.says}; read back differs in ${differences.map((d) => d.field).join(', ')}: not called written`,
       sum: differences.map((d) => `${d.field}: wrote ${d.wanted}, holds ${d.found}`).join('; ') || null,
     });
+    await markStandings(ctx.db, tx, action.stationId);
     await audit(ctx, tx, 'settings.write', action.stationId, {
       actionId: action.id,
       revisionId: intent.revisionId,

@@ -79,6 +79,39 @@ export function write<Body>(
   });
 }
 
+/** A handler that takes a file as it streams in; what it is and who sends it was said in a request before. */
+export function upload(
+  permission: Permission,
+  handler: (ctx: Context, body: ReadableStream<Uint8Array>, params: Params) => Promise<unknown>,
+): Handler {
+  return guarded(async (request, params) => {
+    requireOwnOrigin(request);
+    const person = await signedIn(request);
+    requirePermission(person, permission);
+    const body = request.body ?? new Blob([]).stream();
+    return NextResponse.json(await handler(contextOf(person), body, params));
+  });
+}
+
+/** CSV pieces as a file to save. */
+export function csvFile(name: string, lines: AsyncGenerator<string>): Response {
+  const encoder = new TextEncoder();
+  const body = new ReadableStream<Uint8Array>({
+    async pull(controller) {
+      const next = await lines.next();
+      if (next.done) controller.close();
+      else controller.enqueue(encoder.encode(next.value));
+    },
+  });
+  const file = name.replace(/[^A-Za-z0-9]+/g, '-').toLowerCase();
+  return new Response(body, {
+    headers: {
+      'content-type': 'text/csv; charset=utf-8',
+      'content-disposition': `attachment; filename="${file}.csv"`,
+    },
+  });
+}
+
 /** Sign-in comes before any session; it shares the origin and body rules. */
 export function anonymousWrite<Body>(
   schema: Joi.ObjectSchema<Body>,

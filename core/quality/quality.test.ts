@@ -6,7 +6,7 @@ import { flag, type Series } from './flag';
 import { flatLineTest } from './flatLine';
 import { rangeTest } from './range';
 import { rateOfChangeTest } from './rateOfChange';
-import { runTests } from './runTests';
+import { contextNeeded, joinSpans, runTests } from './runTests';
 import { spikeTest } from './spike';
 import { defaultThresholds, refuseThresholds } from './thresholds';
 import { timingTest, usualInterval } from './timing';
@@ -273,5 +273,39 @@ describe('a year of hourly weather nobody here wrote (vega-datasets, BSD-3)', ()
       { from: times[100], n: 1 },
     ]);
     expect(spans.find((s) => s.test === 'flat' && s.flag === 4)).toMatchObject({ until: times[5029] });
+  });
+});
+
+describe('a long record in pieces', () => {
+  const n = 4000;
+  const values = Float64Array.from(
+    { length: n },
+    (_, i) => 10 + 3 * Math.sin(i / 70) + ((i * 7919) % 13) / 30,
+  );
+  for (const i of [0, 500, 999, 1000, 1001, 2500, n - 1]) values[i] = values[i]! + 11;
+  values.fill(4, 1950, 2300);
+  const times = every(600, n);
+  for (let i = 3000; i < n; i++) times[i] = times[i]! + 30_000;
+  const thresholds = defaultThresholds('airTemperature');
+  const whole = joinSpans(runTests({ times, values }, 'airTemperature', thresholds, 600), 600);
+
+  test.each([1000, 1001, 777, 300])('pieces of %i give what the whole gives', (size) => {
+    const context = contextNeeded(thresholds, 600);
+    const found = [];
+    for (let from = 0; from < n; from += size) {
+      const until = Math.min(n, from + size);
+      const [a, b] = [Math.max(0, from - context), Math.min(n, until + 1)];
+      const piece = { times: times.subarray(a, b), values: values.subarray(a, b) };
+      found.push(...runTests(piece, 'airTemperature', thresholds, 600, { from: from - a, until: until - a }));
+    }
+    expect(joinSpans(found, 600)).toEqual(whole);
+  });
+  test('whatever the number of spikes, a few spans hold them all', () => {
+    const noisy = values.map((v, i) => (i % 5 === 0 ? v + 20 : v));
+    const spans = runTests({ times, values: noisy }, 'airTemperature', thresholds, 600);
+    const joined = joinSpans(spans, 600, 40);
+    const count = (all: typeof spans) => all.reduce((s, x) => s + x.n, 0);
+    expect(joined.length).toBeLessThan(40 * 6);
+    expect(count(joined)).toBe(count(spans));
   });
 });

@@ -26,12 +26,13 @@ function finding(
 
 /** Every reason why a station needs someone, in no particular order. Pure: same facts, same findings. */
 export function findingsOf(facts: StationFacts): Finding[] {
+  const logged = facts.channels.filter((c) => c.fedBy === 'logger');
   return [
     ...linkFindings(facts),
     ...facts.installations.flatMap(wiringFindings),
-    ...facts.channels.flatMap((c) => settingFindings(c, facts.now)),
-    ...facts.channels.filter((c) => c.enabled).flatMap((c) => referenceFindings(c, facts.now)),
-    ...recordFindings(facts),
+    ...logged.flatMap((c) => settingFindings(c, facts.now)),
+    ...logged.filter((c) => c.enabled).flatMap((c) => referenceFindings(c, facts.now)),
+    ...recordFindings({ ...facts, channels: logged }),
   ];
 }
 

@@ -27,6 +27,8 @@ export interface ChannelFacts {
   readonly quantity: QuantityCode;
   /** False when the settings last written switch the channel off: nothing is expected of it. */
   readonly enabled: boolean;
+  /** By its logger, or by files alone: then nobody writes settings to it or checks it at a terminal. */
+  readonly fedBy: 'logger' | 'file';
   readonly settings: {
     readonly everWritten: boolean;
     readonly stagedAt: number | null;

@@ -10,6 +10,7 @@ const channel: ChannelFacts = {
   name: 'Map store humidity',
   quantity: 'humidity',
   enabled: true,
+  fedBy: 'logger',
   settings: { everWritten: true, stagedAt: null, readBackDiffers: false },
   reference: {
     found: [],

@@ -19,6 +19,7 @@ import { newId } from '../id';
 import { dial, loggerLine } from '../line';
 import type { Lease } from '../lease';
 import { badField, inTheWay } from '../problem';
+import { markStandings } from '../standing';
 import { talkFault } from '../settings';
 import type { StationGraph } from '../stationGraph';
 import { evaluateCheck } from './evaluate';
@@ -248,6 +249,7 @@ async function adjustRecord(ctx: Context, check: LoadedCheck, request: Adjust, h
       { transaction: tx },
     );
     await leaveLine(ctx, tx, draft);
+    await markStandings(ctx.db, tx, head.stationId);
     await audit(ctx, tx, 'check.adjust', head.stationId, { checkId: head.checkId, place: 'record' });
   });
   return { state: 'done' as const, says: null };

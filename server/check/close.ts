@@ -7,6 +7,7 @@ import type { Context } from '../context';
 import { unknownActions } from '../deviceAction';
 import { addLine, personTime } from '../fieldBook';
 import { badField, inTheWay } from '../problem';
+import { markStandings } from '../standing';
 import { evaluateCheck, type Evaluation } from './evaluate';
 import { loadOpenCheck } from './load';
 
@@ -68,6 +69,7 @@ export async function closeCheck(
           ? null
           : `as found ${formatDifference(asFound, d)} ${q.unit}${asLeft !== null ? `, as left ${formatDifference(asLeft, d)} ${q.unit}` : ''}, agreement within ±${limit!.toFixed(d)} ${q.unit}`,
     });
+    await markStandings(ctx.db, tx, stationId);
     await audit(ctx, tx, 'check.close', stationId, { checkId, outcome });
   });
   return { outcome };

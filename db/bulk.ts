@@ -1,0 +1,223 @@
+import type { PoolClient } from 'pg';
+import { from as copyFrom, to as copyTo } from 'pg-copy-streams';
+import type { Transaction } from 'sequelize';
+
+/**
+ * The bulk ways in and out of the record: PostgreSQL's binary COPY on the connection of a
+ * transaction. Source of the format: PostgreSQL 15 documentation, COPY, "Binary Format".
+ */
+
+/** The driver's own connection under a Sequelize transaction. */
+const clientOf = (tx: Transaction): PoolClient => (tx as unknown as { connection: PoolClient }).connection;
+
+/** Milliseconds from the Unix epoch to PostgreSQL's, 2000-01-01. */
+const postgresEpoch = 946_684_800_000;
+const header = Buffer.from([...Buffer.from('PGCOPY\n\xff\r\n\0', 'latin1'), 0, 0, 0, 0, 0, 0, 0, 0]);
+const trailer = Buffer.from([0xff, 0xff]);
+const pieceSize = 256 * 1024;
+
+export interface BulkWriter {
+  /** Adds one row; nothing is sent yet. */
+  push(channelKey: number, at: number, clockRun: number, value: number, line: number): void;
+  /** Sends what has gathered, as fast as the database takes it. */
+  flush(): Promise<void>;
+  /** Sends the rest and ends the COPY; how many rows were stored. */
+  end(): Promise<number>;
+  /** Breaks the COPY off, so that the connection can be told to roll back. */
+  abort(): Promise<void>;
+}
+
+/** Opens a COPY straight into the record; the rows must be new. */
+export const openReadingCopy = (tx: Transaction, stationKey: number): BulkWriter =>
+  openWriter(
+    tx,
+    'copy reading (station_key, channel_key, at, clock_run, value) from stdin (format binary)',
+    stationKey,
+  );
+
+/** Opens a COPY into this transaction's staging table, made on first use. */
+export async function openStagingCopy(tx: Transaction): Promise<BulkWriter> {
+  await clientOf(tx).query(
+    `create temp table if not exists import_staging
+       (line integer, channel_key integer, at timestamptz, clock_run int2, value float8) on commit drop`,
+  );
+  return openWriter(
+    tx,
+    'copy import_staging (line, channel_key, at, clock_run, value) from stdin (format binary)',
+    null,
+  );
+}
+
+/** One row: five fields, each with its length before it. The first is the station's key, or the line. */
+function openWriter(tx: Transaction, sql: string, stationKey: number | null): BulkWriter {
+  const rowSize = 2 + 5 * 4 + 4 + 4 + 8 + 2 + 8;
+  const stream = clientOf(tx).query(copyFrom(sql));
+  let failed: Error | null = null;
+  const ended = new Promise<void>((resolve) => {
+    stream.once('finish', resolve);
+    stream.once('close', resolve);
+    stream.once('error', (error) => {
+      failed = error;
+      resolve();
+    });
+  });
+  let pieces: Buffer[] = [header];
+  let piece = Buffer.allocUnsafe(pieceSize);
+  let view = new DataView(piece.buffer, piece.byteOffset, piece.byteLength);
+  let at_ = 0;
+  let rows = 0;
+  const flush = async () => {
+    if (at_ > 0) {
+      pieces.push(piece.subarray(0, at_));
+      piece = Buffer.allocUnsafe(pieceSize);
+      view = new DataView(piece.buffer, piece.byteOffset, piece.byteLength);
+      at_ = 0;
+    }
+    const sending = pieces;
+    pieces = [];
+    for (const p of sending) {
+      if (failed) throw failed;
+      if (!stream.write(p)) await Promise.race([new Promise((r) => stream.once('drain', r)), ended]);
+    }
+    if (failed) throw failed;
+  };
+  return {
+    push(channelKey, at, clockRun, value, line) {
+      if (at_ + rowSize > pieceSize) {
+        pieces.push(piece.subarray(0, at_));
+        piece = Buffer.allocUnsafe(pieceSize);
+        view = new DataView(piece.buffer, piece.byteOffset, piece.byteLength);
+        at_ = 0;
+      }
+      const micros = (at - postgresEpoch) * 1000;
+      const high = Math.floor(micros / 4_294_967_296);
+      view.setInt16(at_, 5);
+      view.setInt32(at_ + 2, 4);
+      view.setInt32(at_ + 6, stationKey ?? line);
+      view.setInt32(at_ + 10, 4);
+      view.setInt32(at_ + 14, channelKey);
+      view.setInt32(at_ + 18, 8);
+      view.setInt32(at_ + 22, high);
+      view.setUint32(at_ + 26, micros - high * 4_294_967_296);
+      view.setInt32(at_ + 30, 2);
+      view.setInt16(at_ + 34, clockRun);
+      view.setInt32(at_ + 36, 8);
+      view.setFloat64(at_ + 40, value);
+      at_ += rowSize;
+      rows++;
+    },
+    flush,
+    async end() {
+      pieces.push(Buffer.concat([piece.subarray(0, at_), trailer]));
+      at_ = 0;
+      await flush();
+      stream.end();
+      await ended;
+      if (failed) throw failed;
+      return rows;
+    },
+    async abort() {
+      stream.on('error', () => {});
+      stream.destroy();
+      await ended;
+    },
+  };
+}
+
+export interface SettledStaging {
+  readonly stored: number;
+  readonly known: number;
+  readonly conflicting: number;
+}
+
+/** SQL: two values that are one but for the last digits of a double. */
+const same = (a: string, b: string) => `abs(${a} - ${b}) <= 1e-9 * greatest(1, abs(${a}))`;
+
+/**
+ * Moves what was staged into the record. Of rows with one stamp the first in the file counts; a
+ * stored value is never touched. Conflicts are listed, the first `listed` of them.
+ */
+export async function settleStaging(
+  tx: Transaction,
+  stationKey: number,
+  importKey: { stationId: string; importId: string },
+  firstNumber: number,
+  listed: number,
+): Promise<SettledStaging> {
+  const client = clientOf(tx);
+  await client.query('analyze import_staging');
+  const inserted = await client.query(
+    `insert into reading (station_key, channel_key, at, clock_run, value)
+     select $1, channel_key, at, clock_run, value from import_staging order by line
+     on conflict do nothing`,
+    [stationKey],
+  );
+  const joined = `import_staging s join reading r
+    on r.station_key = $1 and r.channel_key = s.channel_key and r.at = s.at and r.clock_run = s.clock_run`;
+  const { rows } = await client.query<{ same: number; other: number }>(
+    `select count(*) filter (where ${same('r.value', 's.value')})::int as same,
+            count(*) filter (where not ${same('r.value', 's.value')})::int as other from ${joined}`,
+    [stationKey],
+  );
+  const { same: equal, other } = rows[0]!;
+  if (other > 0)
+    await client.query(
+      `insert into import_issue (station_id, import_id, number, kind, line, column_number, text, why)
+       select $2, $3, $4 + row_number() over (order by s.line, s.channel_key), 'conflict', s.line, null,
+              to_char(s.at at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"') || ' ' || s.value,
+              'stored is ' || r.value || ', the file says ' || s.value || '; the stored value stays'
+         from ${joined} where not ${same('r.value', 's.value')} order by s.line, s.channel_key limit $5`,
+      [stationKey, importKey.stationId, importKey.importId, firstNumber, listed],
+    );
+  const stored = inserted.rowCount ?? 0;
+  return { stored, known: equal - stored, conflicting: other };
+}
+
+/** Readings of one channel from a stamp on, in stamp order, as typed arrays: the binary way out. Stamps in s. */
+export async function readSeries(
+  tx: Transaction,
+  stationKey: number,
+  channelKey: number,
+  fromMs: number,
+  untilMs: number,
+): Promise<{ times: Float64Array; values: Float64Array }> {
+  const instant = (ms: number) => `'${new Date(ms).toISOString()}'::timestamptz`;
+  const stream = clientOf(tx).query(
+    copyTo(
+      `copy (select at, value from reading where station_key = ${Math.trunc(stationKey)} and channel_key = ${Math.trunc(channelKey)}
+         and at >= ${instant(fromMs)} and at <= ${instant(untilMs)} order by at, clock_run) to stdout (format binary)`,
+    ),
+  );
+  let size = 4096;
+  let times = new Float64Array(size);
+  let values = new Float64Array(size);
+  let n = 0;
+  let rest: Buffer = Buffer.alloc(0);
+  let begun = false;
+  const rowSize = 2 + 4 + 8 + 4 + 8;
+  for await (const piece of stream as AsyncIterable<Buffer>) {
+    rest = rest.length ? Buffer.concat([rest, piece]) : piece;
+    let at = 0;
+    if (!begun) {
+      if (rest.length < header.length) continue;
+      begun = true;
+      at = header.length;
+    }
+    while (at + rowSize <= rest.length) {
+      if (n === size) {
+        size *= 2;
+        const [t, v] = [new Float64Array(size), new Float64Array(size)];
+        t.set(times);
+        v.set(values);
+        [times, values] = [t, v];
+      }
+      const micros = rest.readInt32BE(at + 6) * 4_294_967_296 + rest.readUInt32BE(at + 10);
+      times[n] = micros / 1e6 + postgresEpoch / 1000;
+      values[n] = rest.readDoubleBE(at + 18);
+      n++;
+      at += rowSize;
+    }
+    rest = rest.subarray(at);
+  }
+  return { times: times.subarray(0, n), values: values.subarray(0, n) };
+}

@@ -1,0 +1,128 @@
+import type { Transaction } from 'sequelize';
+import type { ImportPlan } from '@/core/import/plan';
+import { usualBand } from '@/core/import/unlike';
+import type { QuantityCode } from '@/core/quantity/quantity';
+import { clockRunOf, type ClockRun } from '@/core/series/clockRun';
+import { rollupBuilder } from '@/core/series/rollup';
+import { query, row, rows, type Database } from '@/db/database';
+import { newId } from '../id';
+import type { StationGraph } from '../stationGraph';
+
+/** Where the readings of one column go, and what is known of them so far. */
+export interface Target {
+  readonly id: string;
+  readonly key: number;
+  readonly name: string;
+  readonly quantity: QuantityCode;
+  readonly interval: number | null;
+  readonly clockRun: (at: number) => number | 'was-twice';
+  /** The band outside which values are unlike everything stored; null where little is stored. */
+  readonly usual: { low: number; high: number } | null;
+  readonly hours: ReturnType<typeof rollupBuilder>;
+  values: number;
+  outside: number;
+  /** Stamps of what went straight into the record, ms. */
+  first: number;
+  last: number;
+  /** First stored stamp at or after this file's first one, ms; undefined until asked for. */
+  nextStored: number | null | undefined;
+  /** Stamps of what was staged, ms. */
+  stagedFrom: number;
+  stagedUntil: number;
+}
+
+/** Opens the targets of a plan; channels that are new are made, in the import's own transaction. */
+export async function openTargets(
+  db: Database,
+  tx: Transaction,
+  graph: StationGraph,
+  plan: ImportPlan,
+): Promise<Target[]> {
+  const stationId = graph.station.id;
+  const runs = (
+    await rows(db.clockRun, { where: { stationId }, order: [['run', 'ASC']], transaction: tx })
+  ).map((r): ClockRun => ({
+    run: r.run,
+    stampBefore: r.stampBefore.getTime(),
+    stampAfter: r.stampAfter.getTime(),
+  }));
+  const numbers = new Set(graph.channels.map((c) => c.row.number));
+  const targets: Target[] = [];
+  for (const { channel } of plan.columns) {
+    const existing =
+      channel.kind === 'existing' ? graph.channels.find((c) => c.row.id === channel.id)! : null;
+    const made =
+      channel.kind === 'new'
+        ? await makeChannel(db, tx, graph, channel.quantity, channel.zoneName, numbers)
+        : null;
+    const { id, key, quantity, fedBy } = made ?? existing!.row;
+    const byLogger = fedBy === 'logger' && runs.length > 0;
+    targets.push({
+      id,
+      key,
+      quantity,
+      name: existing?.name ?? (channel as { zoneName: string }).zoneName,
+      interval: existing?.written?.settings.storageInterval ?? null,
+      clockRun: byLogger ? (at) => clockRunOf(runs, at) : () => 0,
+      usual: made ? null : usualBand(await storedEnvelope(db, graph.station.key, key)),
+      hours: rollupBuilder(3600),
+      values: 0,
+      outside: 0,
+      first: Infinity,
+      last: -Infinity,
+      nextStored: made ? null : undefined,
+      stagedFrom: Infinity,
+      stagedUntil: -Infinity,
+    });
+  }
+  return targets;
+}
+
+async function makeChannel(
+  db: Database,
+  tx: Transaction,
+  graph: StationGraph,
+  quantity: QuantityCode,
+  zoneName: string,
+  numbers: Set<number>,
+) {
+  const stationId = graph.station.id;
+  const id = newId();
+  const number = Array.from({ length: 64 }, (_, i) => 64 - i).find((n) => !numbers.has(n))!;
+  numbers.add(number);
+  await db.channel.create(
+    {
+      stationId,
+      id,
+      loggerId: graph.logger.id,
+      number,
+      quantity,
+      zoneName: zoneName.trim(),
+      checkEveryDays: 180,
+      fedBy: 'file',
+    },
+    { transaction: tx },
+  );
+  return (await row(db.channel, { where: { stationId, id }, transaction: tx }))!;
+}
+
+/** Extremes and number of what a channel holds, from its days. */
+export async function storedEnvelope(db: Database, stationKey: number, channelKey: number) {
+  const [found] = await query<{ n: number | null; min: number; max: number }>(
+    db,
+    `select sum(n)::int as n, min(min) as min, max(max) as max from reading_rollup
+      where station_key = :stationKey and channel_key = :channelKey and width = 86400`,
+    { stationKey, channelKey },
+  );
+  return found?.n ? { n: found.n, min: found.min, max: found.max } : null;
+}
+
+/** The first stored stamp at or after an instant, ms; null for none. */
+export async function firstStoredFrom(db: Database, stationKey: number, channelKey: number, at: number) {
+  const [found] = await query<{ at: Date | null }>(
+    db,
+    `select min(at) as at from reading where station_key = :stationKey and channel_key = :channelKey and at >= :at`,
+    { stationKey, channelKey, at: new Date(at) },
+  );
+  return found?.at?.getTime() ?? null;
+}

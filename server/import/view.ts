@@ -1,0 +1,120 @@
+import Papa from 'papaparse';
+import type { ImportStartView, ImportView } from '@/contract/views';
+import { query, type Database } from '@/db/database';
+import type { ImportPlan } from '@/core/import/plan';
+import { notFound } from '../problem';
+import { loadStation } from '../stationGraph';
+import { importLimit } from './declare';
+import { importIssues, mostIssues } from './issues';
+import { importLock } from './run';
+import { storedEnvelope } from './target';
+
+interface Found extends Omit<ImportView, 'declaredAt' | 'from' | 'until'> {
+  declaredAt: Date;
+  fromAt: Date | null;
+  untilAt: Date | null;
+  plan: ImportPlan;
+  signature: string;
+}
+
+/** A running import whose lock nobody holds is absent: its process is gone, and nothing of it was kept. */
+const stateSql = `case when i.state = 'running' and not exists (
+    select 1 from pg_locks l where l.locktype = 'advisory' and l.classid = ${importLock} and l.objsubid = 2
+       and l.objid::bigint = (hashtext(i.id::text)::bigint & 4294967295)
+       and l.database = (select oid from pg_database where datname = current_database()))
+  then 'absent' else i.state end`;
+
+async function findImports(db: Database, stationId: string, id: string | null): Promise<Found[]> {
+  return query<Found>(
+    db,
+    `select i.id, i.file_name as "fileName", i.bytes, i.declared_at as "declaredAt", u.initials,
+            ${stateSql} as state,
+            case when i.state = 'running' and (${stateSql}) = 'absent' then 'The process that ran it stopped; nothing of it was kept. Import it again.' else i.message end as message,
+            i.data_rows as rows, i.stored, i.known, i.conflicting, i.refused, i.missing,
+            i.from_at as "fromAt", i.until_at as "untilAt", i.plan, i.signature
+       from record_import i join app_user u on u.id = i.person_id
+      where i.station_id = :stationId ${id ? 'and i.id = :id' : ''}
+      order by i.declared_at desc limit 30`,
+    { stationId, id },
+  );
+}
+
+const view = ({ plan: _, signature: _s, declaredAt, fromAt, untilAt, ...rest }: Found): ImportView => ({
+  ...rest,
+  declaredAt: declaredAt.toISOString(),
+  from: fromAt?.toISOString() ?? null,
+  until: untilAt?.toISOString() ?? null,
+});
+
+/** What the import view has to offer: channels with what they hold, layouts remembered, imports so far. */
+export async function importStart(db: Database, stationId: string): Promise<ImportStartView> {
+  const graph = await loadStation(db, stationId);
+  const [imports, envelopes] = await Promise.all([
+    findImports(db, stationId, null),
+    Promise.all(graph.channels.map((c) => storedEnvelope(db, graph.station.key, c.row.key))),
+  ]);
+  const remembered = new Map<string, ImportPlan>();
+  for (const i of imports)
+    if (i.state === 'complete' && !remembered.has(i.signature))
+      remembered.set(i.signature, planNow(i, graph.channels));
+  return {
+    stationId,
+    code: graph.station.code,
+    name: graph.station.name,
+    zone: graph.site.zone,
+    loggerOffsetMinutes: graph.logger.utcOffsetMinutes,
+    limit: importLimit(),
+    channels: graph.channels.map((c, i) => ({
+      id: c.row.id,
+      number: c.row.number,
+      name: c.name,
+      zoneName: c.row.zoneName,
+      quantity: c.row.quantity,
+      stored: envelopes[i] ?? null,
+    })),
+    remembered: [...remembered].map(([signature, plan]) => ({ signature, plan })),
+    imports: imports.map(view),
+  };
+}
+
+/** A remembered plan: the channels it made are there now. */
+function planNow(
+  { plan }: Found,
+  channels: readonly { row: { id: string; quantity: string; zoneName: string; fedBy: string } }[],
+): ImportPlan {
+  return {
+    ...plan,
+    columns: plan.columns.map((c) => {
+      if (c.channel.kind === 'existing') return c;
+      const { quantity, zoneName } = c.channel;
+      const made = channels.find(
+        (x) => x.row.fedBy === 'file' && x.row.quantity === quantity && x.row.zoneName === zoneName.trim(),
+      );
+      return made ? { ...c, channel: { kind: 'existing', id: made.row.id, quantity } } : c;
+    }),
+  };
+}
+
+export async function importView(
+  db: Database,
+  stationId: string,
+  importId: string,
+): Promise<ImportView & { issues: Awaited<ReturnType<typeof importIssues>> }> {
+  const [found] = /^[0-9a-f-]{36}$/.test(importId) ? await findImports(db, stationId, importId) : [];
+  if (!found) throw notFound('import', importId);
+  return { ...view(found), issues: await importIssues(db, stationId, importId) };
+}
+
+/** What was not taken, as CSV: line, column, kind, why, the row itself. */
+export async function* issuesCsv(db: Database, stationId: string, importId: string): AsyncGenerator<string> {
+  const { refused, conflicting } = await importView(db, stationId, importId);
+  yield 'line,column,kind,why,row\r\n';
+  for (let after = 0; ;) {
+    const some = await importIssues(db, stationId, importId, after, 5000);
+    if (some.length === 0) break;
+    yield `${Papa.unparse(some.map((i) => [i.line, i.column ?? '', i.kind, i.why, i.text]))}\r\n`;
+    after = some.at(-1)!.number;
+  }
+  const all = (refused ?? 0) + (conflicting ?? 0);
+  if (all > mostIssues) yield `,,note,"${all} were not taken; the first ${mostIssues} are listed",\r\n`;
+}
