@@ -107,8 +107,27 @@ export async function startPostgres(kind, { fresh = false } = {}) {
   };
 }
 
+/** Stops and starts a running cluster of ours; 'immediate' is a crash, 'fast' an orderly end. */
+export function restartPostgres(kind, mode) {
+  const { pgCtl, options, place } = runningCluster(kind);
+  pgCtl('-m', mode, 'stop');
+  startAgain(pgCtl, place, options);
+}
+
 /** Stops a running cluster for a while, as a test of what the application says; returns how to start it again. */
 export function pausePostgres(kind) {
+  const { pgCtl, options, place } = runningCluster(kind);
+  pgCtl('-m', 'fast', 'stop');
+  return () => startAgain(pgCtl, place, options);
+}
+
+function startAgain(pgCtl, place, options) {
+  const started = pgCtl('-l', path.join(place, 'log'), '-o', options, 'start');
+  if (started.status !== 0) throw new Error(started.stdout + started.stderr);
+}
+
+/** How a running cluster was started, and its pg_ctl. */
+function runningCluster(kind) {
   const place = placeOf(kind);
   const data = path.join(place, 'data');
   const [, ...args] = readFileSync(path.join(data, 'postmaster.opts'), 'utf8')
@@ -124,9 +143,5 @@ export function pausePostgres(kind) {
       cwd: '/',
       encoding: 'utf8',
     });
-  pgCtl('-m', 'fast', 'stop');
-  return () => {
-    const started = pgCtl('-l', path.join(place, 'log'), '-o', options, 'start');
-    if (started.status !== 0) throw new Error(started.stdout + started.stderr);
-  };
+  return { pgCtl, options, place };
 }

@@ -13,6 +13,7 @@ import { addLine } from './fieldBook';
 import { newId } from './id';
 import { dial } from './line';
 import { startOperation, type Progress } from './operation';
+import { stationLock } from './import/locks';
 import { inTheWay } from './problem';
 import { markStandings } from './standing';
 import { loadStation, type ChannelNode, type StationGraph } from './stationGraph';
@@ -54,8 +55,8 @@ async function collectRecord(ctx: Context, graph: StationGraph, progress: Progre
 
   const count = { stored: 0, known: 0, conflicting: 0 };
   await db.transact(async (tx) => {
-    await db.sequelize.query('select pg_advisory_xact_lock(4712, $1)', {
-      bind: [station.key],
+    await db.sequelize.query('select pg_advisory_xact_lock($1::int, $2)', {
+      bind: [stationLock, station.key],
       transaction: tx,
     });
     let done = 0;

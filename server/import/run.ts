@@ -27,11 +27,9 @@ import { markStandings } from '../standing';
 import { loadStation, type StationGraph } from '../stationGraph';
 import { importEnded } from './declare';
 import { issueList } from './issues';
+import { importLock, stationLock } from './locks';
 import { firstStoredFrom, openTargets, type Target } from './target';
-
-/** Advisory lock classes: what is stored at a station, and an import that runs. */
-const stationLock = 4712;
-export const importLock = 4713;
+import { buryAbsent } from './view';
 
 /**
  * Takes the file of a declared import: reads it as it comes, stores while reading, tests what came.
@@ -48,6 +46,7 @@ export async function runImport(
   const declared = await row(ctx.db.recordImport, { where: { stationId, id: importId } });
   if (!declared) throw notFound('import', importId);
   if (declared.state !== 'waiting') throw importEnded(declared.state);
+  await buryAbsent(ctx.db, stationId);
   const job = new ImportJob(ctx, graph, declared, body);
   try {
     const { done } = await startOperation(ctx, { id: importId, stationId, kind: 'import' }, (progress) =>

@@ -6,7 +6,7 @@ import { notFound } from '../problem';
 import { loadStation } from '../stationGraph';
 import { importLimit } from './declare';
 import { importIssues, mostIssues } from './issues';
-import { importLock } from './run';
+import { importLock } from './locks';
 import { storedEnvelope } from './target';
 
 interface Found extends Omit<ImportView, 'declaredAt' | 'from' | 'until'> {
@@ -36,6 +36,18 @@ async function findImports(db: Database, stationId: string, id: string | null): 
       where i.station_id = :stationId ${id ? 'and i.id = :id' : ''}
       order by i.declared_at desc limit 30`,
     { stationId, id },
+  );
+}
+
+/** Writes down that imports whose process is gone are absent, so that they stand in nobody's way. */
+export async function buryAbsent(db: Database, stationId: string): Promise<void> {
+  const gone = (await findImports(db, stationId, null)).filter((i) => i.state === 'absent').map((i) => i.id);
+  if (gone.length === 0) return;
+  const ended = { endedAt: new Date(), message: 'The process that ran it stopped; nothing of it was kept.' };
+  await db.operation.update({ state: 'failed', ...ended }, { where: { id: gone, state: 'running' } });
+  await db.recordImport.update(
+    { state: 'absent', ...ended },
+    { where: { stationId, id: gone, state: 'running' } },
   );
 }
 
