@@ -16,6 +16,7 @@ const layers = [
   'catalogue',
   'simulator',
   'scripts',
+  'bench',
 ];
 const allowed = {
   app: ['ui', 'contract', 'server', 'core', 'db'],

@@ -147,8 +147,9 @@ export async function settleStaging(
   const client = clientOf(tx);
   await client.query('analyze import_staging');
   const inserted = await client.query(
+    // The staging table is scanned in the order it was written in, which is the file's.
     `insert into reading (station_key, channel_key, at, clock_run, value)
-     select $1, channel_key, at, clock_run, value from import_staging order by line
+     select $1, channel_key, at, clock_run, value from import_staging
      on conflict do nothing`,
     [stationKey],
   );

@@ -21,28 +21,29 @@ export function flatLineTest(
   into = new Uint8Array(values.length),
 ): Uint8Array {
   const { eps, suspect, fail } = limits;
+  const apart = (a: number, b: number) => (circular ? Math.abs(angleDifference(a, b)) : Math.abs(a - b));
+  into.fill(flag.good);
   /** How many values before the last one were the same as it. */
   let run = 0;
+  let before = NaN;
   for (let i = 0; i < values.length; i++) {
     const v = values[i]!;
-    if (v !== v) {
-      into[i] = flag.missing;
+    const away = circular ? Math.abs(angleDifference(v, before)) : Math.abs(v - before);
+    if (away >= eps && away !== 0) {
       run = 0;
-      continue;
-    }
-    if (i > 0 && v === values[i - 1]) {
+    } else if (v === before) {
       // The very same value again: all that was the same as the one before is the same as this.
       if (run < fail) run++;
     } else {
       run = 0;
-      while (run < fail && run < i) {
-        const other = values[i - 1 - run]!;
-        const away = circular ? Math.abs(angleDifference(v, other)) : Math.abs(v - other);
-        if (!(away < eps || away === 0)) break;
-        run++;
+      for (; run < fail && run < i; run++) {
+        const far = apart(v, values[i - 1 - run]!);
+        if (!(far < eps || far === 0)) break;
       }
     }
-    into[i] = run >= fail ? flag.fail : run >= suspect ? flag.suspect : flag.good;
+    before = v;
+    if (run >= suspect) into[i] = run >= fail ? flag.fail : flag.suspect;
+    else if (v !== v) into[i] = flag.missing;
   }
   return into;
 }

@@ -15,12 +15,13 @@ export function rangeTest(
   bad: Flag,
   into = new Uint8Array(values.length),
 ): Uint8Array {
+  // Almost all readings are good: only the others are written one by one.
+  into.fill(flag.good);
   const through = low > high;
   for (let i = 0; i < values.length; i++) {
     const v = values[i]!;
-    if (v !== v) into[i] = flag.missing;
-    else if (through ? v > high && v < low : v < low || v > high) into[i] = bad;
-    else into[i] = flag.good;
+    if (through ? v <= high || v >= low : v >= low && v <= high) continue;
+    into[i] = v === v ? bad : flag.missing;
   }
   return into;
 }

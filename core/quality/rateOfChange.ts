@@ -16,17 +16,20 @@ export function rateOfChangeTest(
   circular = false,
   into = new Uint8Array(values.length),
 ): Uint8Array {
-  const perSecond = perHour / 3600;
+  into.fill(flag.good);
+  // Not divided by the time: two readings of one second may differ only by nothing.
+  const perSecond = (perHour / 3600) * (1 + 1e-12);
   let before = NaN;
   let beforeAt = 0;
   for (let i = 0; i < values.length; i++) {
     const v = values[i]!;
     const at = times[i]!;
     const change = circular ? Math.abs(angleDifference(v, before)) : Math.abs(v - before);
-    if (v !== v) into[i] = flag.missing;
-    else if (change !== change) into[i] = flag.notEvaluated;
-    // Not divided: two readings of one second may differ only by nothing.
-    else into[i] = change > perSecond * (at - beforeAt) * (1 + 1e-12) ? flag.suspect : flag.good;
+    const allowed = perSecond * (at - beforeAt);
+    if (!(change <= allowed)) {
+      if (change > allowed) into[i] = flag.suspect;
+      else into[i] = v === v ? flag.notEvaluated : flag.missing;
+    }
     before = v;
     beforeAt = at;
   }

@@ -21,16 +21,22 @@ export function spikeTest(
 ): Uint8Array {
   const n = values.length;
   const { suspect, fail } = limits;
+  into.fill(flag.good);
+  let before = NaN;
+  let v = n > 0 ? values[0]! : NaN;
   for (let i = 0; i < n; i++) {
-    const v = values[i]!;
-    const before = i > 0 ? values[i - 1]! : NaN;
     const after = i < n - 1 ? values[i + 1]! : NaN;
     const away = circular
       ? Math.abs(angleDifference(v, before + angleDifference(after, before) / 2))
       : Math.abs(v - (before + after) / 2);
-    if (v !== v) into[i] = flag.missing;
-    else if (away !== away) into[i] = flag.notEvaluated;
-    else into[i] = away > fail ? flag.fail : away > suspect ? flag.suspect : flag.good;
+    // Comparisons with NaN are false: what cannot be reckoned comes to the questions why.
+    if (!(away <= suspect)) {
+      if (away > fail) into[i] = flag.fail;
+      else if (away > suspect) into[i] = flag.suspect;
+      else into[i] = v === v ? flag.notEvaluated : flag.missing;
+    }
+    before = v;
+    v = after;
   }
   return into;
 }

@@ -181,20 +181,6 @@ describe('a public weather file nobody here wrote (vega-datasets, BSD-3)', () =>
       /^line,column,kind,why,row\r\n\d+,1,refused,2010-03-14T02:00:00 never was in America\/Los_Angeles/,
     );
   });
-  test('rollups hold what the readings say, to the last hour and day', async () => {
-    for (const unit of ['hour', 'day'])
-      expect(
-        await query(
-          test_.db,
-          `select count(*)::int as wrong from
-             (select station_key, channel_key, date_trunc('${unit}', at, 'UTC') as bucket, count(*) as n, sum(value) as sum, min(value) as min, max(value) as max,
-                     sum(cos(radians(value))) as c from reading group by 1, 2, 3) x
-             full join (select * from reading_rollup where width = ${unit === 'hour' ? 3600 : 86_400}) r using (station_key, channel_key, bucket)
-            where x.n is distinct from r.n or abs(x.sum - r.sum) > 1e-6 or x.min <> r.min or x.max <> r.max or abs(x.c - r.cos_sum) > 1e-6
-               or r.first is null or r.last is null`,
-        ),
-      ).toEqual([{ wrong: 0 }]);
-  });
   test('what the tests found lies over the record, with its thresholds, and the field book has its line', async () => {
     const pressure = await row(test_.db.channel, { where: { zoneName: 'Harbour', quantity: 'airPressure' } });
     const flags = await rows(test_.db.layer, { where: { channelId: pressure!.id, kind: 'flag' } });
@@ -262,6 +248,38 @@ describe('among readings that are there', () => {
       known: 50,
       conflicting: 0,
     });
+  });
+});
+
+describe('the rollups', () => {
+  test('a file that overlaps what is there, in the middle of hours and days, and comes back out of it', async () => {
+    const minute = 60_000;
+    const values = Array.from({ length: 3000 }, (_, i) => (i % 40) / 4);
+    await importText(
+      fileOf(start2020 + 700 * minute, values.slice(700, 1507), minute),
+      planOf([fresh(1, 'Overlap')]),
+    );
+    const plan = planOf([existing(1, (await madeChannel('Overlap')).id)]);
+    const text = fileOf(start2020, values, minute);
+    expect(await importText(text, plan, { stream: streamOf(bytesOf(text), 3000) })).toMatchObject({
+      stored: 3000 - 807,
+      known: 807,
+    });
+    expect(await importText(text, plan)).toMatchObject({ stored: 0, known: 3000 });
+  });
+  test('of everything imported above hold what the readings say, to the last hour and day', async () => {
+    for (const unit of ['hour', 'day'])
+      expect(
+        await query(
+          test_.db,
+          `select count(*)::int as wrong from
+             (select station_key, channel_key, date_trunc('${unit}', at, 'UTC') as bucket, count(*) as n, sum(value) as sum, min(value) as min, max(value) as max,
+                     sum(cos(radians(value))) as c from reading group by 1, 2, 3) x
+             full join (select * from reading_rollup where width = ${unit === 'hour' ? 3600 : 86_400}) r using (station_key, channel_key, bucket)
+            where x.n is distinct from r.n or abs(x.sum - r.sum) > 1e-6 or x.min <> r.min or x.max <> r.max or abs(x.c - r.cos_sum) > 1e-6
+               or r.first is null or r.last is null`,
+        ),
+      ).toEqual([{ wrong: 0 }]);
   });
 });
 

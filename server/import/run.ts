@@ -28,7 +28,7 @@ import { loadStation, type StationGraph } from '../stationGraph';
 import { importEnded } from './declare';
 import { issueList } from './issues';
 import { importLock, stationLock } from './locks';
-import { firstStoredFrom, openTargets, type Target } from './target';
+import { nothingAhead, openTargets, storedAhead, type Target } from './target';
 import { buryAbsent } from './view';
 
 /**
@@ -72,6 +72,9 @@ export async function runImport(
   throw failure;
 }
 
+/** So often a file may come back from among stored readings to new ones; beyond, it stays with the staging table. */
+const mostSwitches = 8;
+
 class ImportJob {
   result: ImportResultView | null = null;
   failure: unknown = null;
@@ -82,6 +85,7 @@ class ImportJob {
   private targets: Target[] = [];
   private writer: BulkWriter | null = null;
   private mode: 'direct' | 'staging' = 'direct';
+  private switches = 0;
   /** Stamps between which years have their partition, ms. */
   private yearsFrom = Infinity;
   private yearsUntil = -Infinity;
@@ -212,8 +216,7 @@ class ImportJob {
       );
     take(this.decode(decoder, null, received), true);
     await this.write(tx);
-    if (this.writer) await this.writer.end();
-    this.writer = null;
+    await this.endWriter();
     if (this.count.rows === 0)
       throw badField(
         'no-rows',
@@ -256,19 +259,20 @@ class ImportJob {
       if (t.usual && (value < t.usual.low || value > t.usual.high)) t.outside++;
       if (at < this.yearsFrom || at >= this.yearsUntil) await this.makeYear(at);
       if (this.mode === 'direct') {
-        if (t.nextStored === undefined)
-          t.nextStored = await firstStoredFrom(this.ctx.db, this.graph.station.key, t.key, at);
-        if (at > t.last && (t.nextStored === null || at < t.nextStored)) {
+        t.storedAhead ??= await storedAhead(this.ctx.db, this.graph.station.key, t.key, at);
+        if (at > t.last && at < t.storedAhead.first) {
           this.writer ??= openReadingCopy(tx, this.graph.station.key);
           this.writer.push(t.key, at, run, value, line);
           if (t.first === Infinity) t.first = at;
+          if (t.begins) t.edges.add(at);
+          t.begins = false;
           t.last = at;
           t.hours.add(at, value);
           continue;
         }
-        await this.writer?.end();
-        this.writer = null;
+        await this.endWriter();
         this.mode = 'staging';
+        for (const other of this.targets) if (other.last > -Infinity) other.edges.add(other.last);
       }
       this.writer ??= await openStagingCopy(tx);
       this.writer.push(t.key, at, run, value, line);
@@ -276,14 +280,33 @@ class ImportJob {
       t.stagedUntil = Math.max(t.stagedUntil, at);
     }
     await this.writer?.flush();
+    await this.leaveStaging();
+  }
+
+  private async endWriter(): Promise<void> {
+    const { writer } = this;
+    this.writer = null;
+    await writer?.end();
+  }
+
+  /** Past everything that was stored or staged, the rest can go straight into the record again. */
+  private async leaveStaging(): Promise<void> {
+    if (this.mode === 'direct' || this.switches >= mostSwitches) return;
+    if (this.targets.some((t) => !t.storedAhead || Math.max(t.last, t.stagedUntil) <= t.storedAhead.last))
+      return;
+    await this.endWriter();
+    this.switches++;
+    this.mode = 'direct';
+    for (const t of this.targets) {
+      t.storedAhead = nothingAhead;
+      t.last = Math.max(t.last, t.stagedUntil);
+      t.begins = true;
+    }
   }
 
   /** A new year needs its partition, which a COPY already under way would not see. */
   private async makeYear(at: number): Promise<void> {
-    if (this.mode === 'direct') {
-      await this.writer?.end();
-      this.writer = null;
-    }
+    if (this.mode === 'direct') await this.endWriter();
     const year = new Date(at).getUTCFullYear();
     const known = this.yearsFrom < this.yearsUntil;
     const [from, until] = known
@@ -295,7 +318,8 @@ class ImportJob {
 
   private async settle(tx: Transaction): Promise<SettledStaging> {
     const direct = this.targets.reduce((n, t) => n + t.hours.buckets.reduce((s, b) => s + b.n, 0), 0);
-    if (this.mode === 'direct') return { stored: direct, known: 0, conflicting: 0 };
+    if (this.targets.every((t) => t.stagedFrom > t.stagedUntil))
+      return { stored: direct, known: 0, conflicting: 0 };
     const key = { stationId: this.graph.station.id, importId: this.declared.id };
     const settled = await settleStaging(
       tx,
@@ -333,8 +357,7 @@ class ImportJob {
       if (hours.length > 0) {
         await storeRollups(db, station, t.key, 3600, hours, tx);
         await storeRollups(db, station, t.key, 86_400, widerRollups(hours, 86_400), tx);
-        // The first and the last day may hold other readings too.
-        for (const at of [t.first, t.last]) await refreshRollups(db, station, t.key, at, at, tx);
+        for (const at of t.edges.add(t.last)) await refreshRollups(db, station, t.key, at, at, tx);
       }
       if (t.stagedFrom <= t.stagedUntil && settled.stored > 0)
         await refreshRollups(db, station, t.key, t.stagedFrom, t.stagedUntil, tx);

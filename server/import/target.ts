@@ -8,6 +8,9 @@ import { query, row, rows, type Database } from '@/db/database';
 import { newId } from '../id';
 import type { StationGraph } from '../stationGraph';
 
+/** Nothing is stored from here on. */
+export const nothingAhead = { first: Infinity, last: -Infinity } as const;
+
 /** Where the readings of one column go, and what is known of them so far. */
 export interface Target {
   readonly id: string;
@@ -24,8 +27,12 @@ export interface Target {
   /** Stamps of what went straight into the record, ms. */
   first: number;
   last: number;
-  /** First stored stamp at or after this file's first one, ms; undefined until asked for. */
-  nextStored: number | null | undefined;
+  /** First and last stored stamp at or after this file's first one, ms; Infinity and −Infinity for none, undefined until asked for. */
+  storedAhead: { readonly first: number; readonly last: number } | undefined;
+  /** Stamps at which a stretch of direct storing begins or ends, ms: their hours and days may hold other readings too. */
+  readonly edges: Set<number>;
+  /** The next reading stored directly begins such a stretch. */
+  begins: boolean;
   /** Stamps of what was staged, ms. */
   stagedFrom: number;
   stagedUntil: number;
@@ -70,7 +77,9 @@ export async function openTargets(
       outside: 0,
       first: Infinity,
       last: -Infinity,
-      nextStored: made ? null : undefined,
+      edges: new Set(),
+      begins: true,
+      storedAhead: made ? nothingAhead : undefined,
       stagedFrom: Infinity,
       stagedUntil: -Infinity,
     });
@@ -117,12 +126,15 @@ export async function storedEnvelope(db: Database, stationKey: number, channelKe
   return found?.n ? { n: found.n, min: found.min, max: found.max } : null;
 }
 
-/** The first stored stamp at or after an instant, ms; null for none. */
-export async function firstStoredFrom(db: Database, stationKey: number, channelKey: number, at: number) {
-  const [found] = await query<{ at: Date | null }>(
+/** The first and last stored stamp at or after an instant, ms. */
+export async function storedAhead(db: Database, stationKey: number, channelKey: number, at: number) {
+  const [found] = await query<{ first: Date | null; last: Date | null }>(
     db,
-    `select min(at) as at from reading where station_key = :stationKey and channel_key = :channelKey and at >= :at`,
+    `select min(at) as first, max(at) as last from reading
+      where station_key = :stationKey and channel_key = :channelKey and at >= :at`,
     { stationKey, channelKey, at: new Date(at) },
   );
-  return found?.at?.getTime() ?? null;
+  return found?.first && found.last
+    ? { first: found.first.getTime(), last: found.last.getTime() }
+    : nothingAhead;
 }
