@@ -39,6 +39,12 @@ export async function benchImport(world: BenchWorld): Promise<void> {
       'time,temperature (°C)\n',
     );
     await writeFile(
+      file('third.csv'),
+      rows / 3,
+      (i) => `${stamp(3 * i)},${minuteValue(3 * i).toFixed(2)}\n`,
+      'time,temperature (°C)\n',
+    );
+    await writeFile(
       file('small.csv'),
       rows / 3,
       (i) => `${stamp(i)},${minuteValue(i).toFixed(2)}\n`,

@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import { cellNumber } from './cellNumber';
 import { guessDialect, type Dialect } from './dialect';
 import { guessEncoding } from './encoding';
+import { guessColumn } from './guessColumn';
 import { localTime } from './localTime';
 import { refusePlan, usualMissing, type ImportPlan } from './plan';
 import { rowCutter } from './rowCutter';
@@ -497,4 +498,17 @@ describe('a file nobody here wrote: hourly weather (vega-datasets, BSD-3)', () =
     expect(refused[1]!.why).toMatch(/was twice in America\/Los_Angeles/);
     expect(count.values).toBe(3 * 8757);
   });
+});
+
+describe('what a column may hold', () => {
+  test.each([
+    ['temperature', '', { quantity: 'airTemperature', unit: '°C' }],
+    ['Water temp', 'degF', { quantity: 'waterTemperature', unit: '°F' }],
+    ['wind direction', '', { quantity: 'windDirection', unit: '°' }],
+    ['wind', 'm/s', { quantity: 'windSpeed', unit: 'm/s' }],
+    ['Sensor 4', 'mbar', { quantity: 'airPressure', unit: 'hPa' }],
+    ['Humidity', '% RH', { quantity: 'humidity', unit: '%RH' }],
+    ['Level', 'ft', { quantity: 'waterLevel', unit: 'ft' }],
+    ['note', '', null],
+  ] as const)('%s (%s)', (name, unit, want) => expect(guessColumn(name, unit)).toEqual(want));
 });

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { guessDialect } from '@/core/import/dialect';
 import { usualMissing, type ImportPlan } from '@/core/import/plan';
 import { query, row, rows } from '@/db/database';
-import { connectSensor, present, refusal, testBench, type TestBench } from '@/test/bench';
+import { connectSensor, refusal, testBench, type TestBench } from '@/test/bench';
 import { testDatabase, type TestDatabase } from '@/test/database';
 import { collect } from '../collect';
 import { newId } from '../id';

@@ -53,3 +53,7 @@ export const send = <T>(
       body: JSON.stringify(body),
     }),
   );
+
+/** Sends a file as it is; what it is was said in a request before. */
+export const sendFile = <T>(path: string, file: File): Promise<T> =>
+  answer(fetch(path, { method: 'PUT', headers: { 'content-type': 'application/octet-stream' }, body: file }));

@@ -10,6 +10,7 @@ const parts = [
   { path: '', label: 'Station' },
   { path: '/connect', label: 'Connect' },
   { path: '/check', label: 'Check' },
+  { path: '/import', label: 'Import' },
 ];
 
 /** Name of the station and the ways into it, the same on each of its views. */
