@@ -5,9 +5,11 @@ import type { Settling } from '@/core/check/settling';
 import type { Convergence, Verdict } from '@/core/check/verdict';
 import type { ImportPlan } from '@/core/import/plan';
 import type { QuantityCode } from '@/core/quantity/quantity';
+import type { QualityThresholds } from '@/core/quality/thresholds';
 import type { Unit } from '@/core/quantity/unit';
 import type { ChannelSettings, SettingDifference } from '@/core/settings/channelSettings';
 import type { Finding, StoneName, StoneState } from '@/core/trust/finding';
+import type { StandingWord } from '@/core/trust/standing';
 import type { Landing, TerminalPlace } from '@/core/wiring/landing';
 import type { Signal } from '@/core/wiring/sensorModel';
 import type { Role } from './permission';
@@ -295,29 +297,124 @@ export interface OperationView {
 }
 
 export interface TracePoint {
-  /** ms since epoch */
+  /** ms since epoch: the stamp, with the clock's drift taken out where that is corrected */
   t: number;
+  /** Of the logged values. */
   mean: number | null;
   min: number | null;
   max: number | null;
+  /** The mean with the corrections in force; null where there are none. */
+  corrected: number | null;
   n: number;
 }
-export interface TraceView {
+/** What lies over a record. Instants in ms. */
+export interface LayerView {
+  id: string;
+  kind: 'flag' | 'off-line' | 'correction' | 'approval' | 'clock';
+  from: number;
+  until: number | null;
+  reason: string;
+  initials: string;
+  recordedAt: string;
+  test: string | null;
+  flag: number | null;
+  n: number | null;
+  /** It changes what is drawn as corrected. */
+  corrected: boolean;
+  revocable: boolean;
+}
+export interface TraceSeriesView {
   stationId: string;
   stationCode: string;
   channelId: string;
   name: string;
   quantity: QuantityCode;
+  aggregate: 'mean' | 'total' | 'circular';
   unit: Unit;
   decimals: number;
-  from: number;
-  until: number;
+  /** Width of a bucket, s. */
   width: number;
   points: TracePoint[];
   markers: { t: number; kind: 'check' | 'adjustment'; text: string }[];
-  spans: { from: number; until: number; kind: string; reason: string }[];
+  layers: LayerView[];
   clockDifference: number | null;
+}
+export interface TraceView {
+  from: number;
+  until: number;
   siteZone: string;
+  series: TraceSeriesView[];
+}
+
+/** What the verifying side of a trace offers for its first channel. */
+export interface ChannelVerifyView {
+  stationId: string;
+  channelId: string;
+  name: string;
+  unit: Unit;
+  decimals: number;
+  proposals: CorrectionProposalView[];
+  thresholds: QualityThresholds;
+  thresholdsAreDefault: boolean;
+  twin: { stationId: string; channelId: string; name: string; tolerance: number } | null;
+  /** Channels of the same quantity, for an overlay or as a twin. */
+  neighbours: { stationId: string; channelId: string; stationCode: string; name: string }[];
+  approval: {
+    layerId: string;
+    from: string;
+    until: string;
+    initials: string;
+    at: string;
+    reopened: string | null;
+  } | null;
+}
+export interface CorrectionProposalView {
+  from: string;
+  until: string;
+  /** What the second check found is beyond the tolerance. */
+  worthwhile: boolean;
+  linear: { fromOffset: number; untilOffset: number; sum: string };
+  step: { offset: number; sum: string };
+  leftAtFirst: number;
+  foundAtSecond: number;
+}
+
+export interface VerifyRowView {
+  stationId: string;
+  stationCode: string;
+  site: string;
+  channelId: string;
+  name: string;
+  quantity: QuantityCode;
+  unit: Unit;
+  decimals: number;
+  word: StandingWord;
+  weight: number;
+  reason: string;
+  /** ms; where in the trace it matters. */
+  placeAt: number | null;
+  lastAt: string | null;
+  lastValue: number | null;
+  checkedAt: string | null;
+  difference: number | null;
+  differenceLimit: number | null;
+  missing: number;
+  suspect: number;
+  failed: number;
+  twinDifference: number | null;
+  twinLimit: number | null;
+  clockDifference: number | null;
+  approved: { until: string; initials: string; at: string; reopened: string | null } | null;
+}
+export interface VerifyListView {
+  total: number;
+  page: number;
+  pageSize: number;
+  rows: VerifyRowView[];
+  /** How many channels bear each word. */
+  words: Partial<Record<StandingWord, number>>;
+  /** Stations whose standings are still being reckoned. */
+  pending: number;
 }
 
 /** What runs now, for the strip that stays visible on every view. */

@@ -93,6 +93,35 @@ export async function rollups(
   );
 }
 
+/** Rollups of one channel gathered into wider buckets: `width` s, a multiple of an hour or of a day. */
+export async function rollupBuckets(
+  db: Database,
+  stationKey: number,
+  channelKey: number,
+  width: number,
+  fromMs: number,
+  untilMs: number,
+): Promise<Bucket[]> {
+  const level = width % 86_400 === 0 ? 86_400 : 3600;
+  return query<Bucket>(
+    db,
+    `select floor(extract(epoch from bucket) / :width)::float8 * :width as start, min(channel_key) as "channelKey",
+            sum(n)::int as n, sum(sum) as sum, min(min) as min, max(max) as max, sum(sin_sum) as "sinSum", sum(cos_sum) as "cosSum"
+       from reading_rollup
+      where station_key = :stationKey and channel_key = :channelKey and width = :level and bucket >= :from and bucket < :until
+      group by 1 order by 1`,
+    {
+      width,
+      level,
+      stationKey,
+      channelKey,
+      // Whole buckets: the one the window begins in is drawn too.
+      from: new Date(Math.floor(fromMs / 1000 / width) * width * 1000),
+      until: new Date(untilMs),
+    },
+  );
+}
+
 /** Readings of one channel grouped into buckets of `width` s, straight from the record. */
 export async function fineBuckets(
   db: Database,

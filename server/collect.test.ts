@@ -8,7 +8,7 @@ import { round } from './round';
 import { stageSettings, writeSettings } from './settings';
 import { loadStation } from './stationGraph';
 import { stationSheet } from './stationSheet';
-import { trace, traceCsv, traceWindow } from './trace';
+import { traceCsv, traces, traceWindow } from './trace';
 
 let test_: TestDatabase;
 let bench: TestBench;
@@ -192,13 +192,15 @@ describe('operations', () => {
 });
 
 describe('the trace', () => {
-  const view = (from: number, until: number, pixels = 800) =>
-    trace(test_.db, bench.stationId, ids.humidity, { from, until, pixels });
+  const ref = () => ({ stationId: bench.stationId, channelId: ids.humidity });
+  const view = async (from: number, until: number, pixels = 800) =>
+    (await traces(test_.db, [ref()], { from, until, pixels })).series[0]!;
   test('zoomed in, every value; zoomed out, extremes never vanish', async () => {
     const near = await view(present - 3 * day, present - 3 * day + 6 * 3_600_000);
     expect(near.points.reduce((s, p) => s + p.n, 0)).toBe(36);
     const far = await view(present - 30 * day, present, 300);
-    expect(far.width).toBe(3600);
+    // 8 640 s to a pixel: the next whole hours.
+    expect(far.width).toBe(10_800);
     const extremes = (
       await query<{ lo: number; hi: number }>(
         test_.db,
@@ -243,17 +245,19 @@ describe('the trace', () => {
       recordedAt: new Date(present),
     });
     let text = '';
-    for await (const piece of traceCsv(test_.db, bench.stationId, ids.humidity, {
+    for await (const piece of traceCsv(test_.db, ref(), {
       from: present - 5 * day,
       until: present - 3 * day,
       pixels: 800,
     }))
       text += piece;
     const lines = text.trim().split('\r\n');
-    expect(lines[0]).toBe('logger_stamp_utc,clock_run,logged_humidity,corrected_humidity,marks');
+    expect(lines[0]).toBe(
+      'logger_stamp_utc,corrected_stamp_utc,clock_run,logged_humidity,corrected_humidity,marks',
+    );
     expect(lines).toHaveLength(1 + 2 * 144);
     const [before, after] = [lines[1]!, lines.at(-1)!].map((l) => l.split(','));
-    expect(Number(before![3])).toBe(Number(before![2]));
-    expect(Number(after![3])).toBeCloseTo(Number(after![2]) - 1.5, 6);
+    expect(Number(before![4])).toBe(Number(before![3]));
+    expect(Number(after![4])).toBeCloseTo(Number(after![3]) - 1.5, 6);
   });
 });

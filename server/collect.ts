@@ -15,6 +15,7 @@ import { dial } from './line';
 import { startOperation, type Progress } from './operation';
 import { stationLock } from './import/locks';
 import { inTheWay } from './problem';
+import { testRecord } from './quality/testRecord';
 import { markStandings } from './standing';
 import { loadStation, type ChannelNode, type StationGraph } from './stationGraph';
 
@@ -65,8 +66,14 @@ async function collectRecord(ctx: Context, graph: StationGraph, progress: Progre
       count.stored += added.stored;
       count.known += added.known;
       count.conflicting += added.conflicting;
-      if (added.stored > 0)
-        await refreshRollups(db, station.key, channel.row.key, readings[0]!.at, readings.at(-1)!.at, tx);
+      if (added.stored > 0) {
+        const [first, newest] = [readings[0]!.at, readings.at(-1)!.at];
+        await refreshRollups(db, station.key, channel.row.key, first, newest, tx);
+        const { id, key, quantity } = channel.row;
+        const interval = channel.written?.settings.storageInterval ?? null;
+        const tested = { stationId: station.id, stationKey: station.key, id, key, quantity, interval };
+        await testRecord(ctx, tx, tested, first, newest);
+      }
       if (clock.off && readings.length)
         await db.layer.create(
           {

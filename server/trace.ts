@@ -1,12 +1,21 @@
-import type { TracePoint, TraceView } from '@/contract/views';
+import type { TracePoint, TraceSeriesView, TraceView } from '@/contract/views';
 import { formatDifference } from '@/core/quantity/format';
 import { quantityOf, type Aggregate } from '@/core/quantity/quantity';
+import { usualInterval } from '@/core/quality/timing';
 import { circularMean } from '@/core/series/circular';
-import { query, rows, type Database } from '@/db/database';
-import { fineBuckets, readingsPage, rollups, type Bucket } from '@/db/record';
-import type { LayerRow } from '@/db/rows';
+import {
+  correctionAt,
+  correctionEdges,
+  driftedStamp,
+  type ClockDrift,
+  type Correction,
+} from '@/core/series/correction';
+import { query, type Database } from '@/db/database';
+import { fineBuckets, readingsPage, rollupBuckets, type Bucket } from '@/db/record';
+import { day, hour } from '@/db/rollup';
 import { badField } from './problem';
 import { channelOf, loadStation } from './stationGraph';
+import { activeLayers, correctionsOf, driftsOf, layerView } from './verify/layers';
 
 export interface TraceWindow {
   /** ms since epoch */
@@ -62,26 +71,69 @@ export function traceWindow(
   };
 }
 
-/** One channel over a window, with what was done to it. Cost grows with pixels, not with years. */
-export async function trace(
+/** A channel by its station and its own id. */
+export interface ChannelRef {
+  readonly stationId: string;
+  readonly channelId: string;
+}
+
+/** So many channels are drawn together at the most. */
+export const mostTraces = 6;
+
+/** "station.channel" texts as channels; refuses more than six. */
+export function channelRefs(texts: readonly string[]): ChannelRef[] {
+  if (texts.length > mostTraces)
+    throw badField(
+      'too-many-traces',
+      'with',
+      texts.length,
+      `${texts.length} channels do not fit one trace.`,
+      `Choose ${mostTraces} at the most.`,
+    );
+  return texts.map((text) => {
+    const [stationId = '', channelId = ''] = text.split('.');
+    return { stationId, channelId };
+  });
+}
+
+/** One to six channels over a window, with what lies over them. Cost grows with pixels, not with years. */
+export async function traces(
   db: Database,
-  stationId: string,
-  channelId: string,
+  refs: readonly ChannelRef[],
   window: TraceWindow,
 ): Promise<TraceView> {
+  const series = await Promise.all(refs.map((r) => traceSeries(db, r, window)));
+  return {
+    from: window.from,
+    until: window.until,
+    siteZone: series[0]!.zone,
+    series: series.map((s) => s.view),
+  };
+}
+
+/** Bucket width for a window, s: fine ones over the readings, whole hours or days over the rollups. */
+export function bucketWidth(window: TraceWindow): number {
+  const perPixel = (window.until - window.from) / 1000 / window.pixels;
+  if (perPixel >= day / 2) return Math.ceil(perPixel / day) * day;
+  if (perPixel >= hour / 2) return Math.ceil(perPixel / hour) * hour;
+  return Math.max(1, Math.ceil(perPixel));
+}
+
+async function traceSeries(
+  db: Database,
+  { stationId, channelId }: ChannelRef,
+  window: TraceWindow,
+): Promise<{ view: TraceSeriesView; zone: string }> {
   const graph = await loadStation(db, stationId);
   const channel = channelOf(graph, channelId);
-  const { from, until, pixels } = window;
+  const { from, until } = window;
   const q = quantityOf(channel.row.quantity);
-  const perPixel = (until - from) / 1000 / pixels;
-  const storage = channel.written?.settings.storageInterval ?? 600;
-  const key = channel.row.key;
-  const width = perPixel >= 86_400 / 2 ? 86_400 : perPixel >= 1800 ? 3600 : Math.max(1, Math.ceil(perPixel));
-  const buckets =
-    width >= 3600
-      ? await rollups(db, [key], width as 3600 | 86_400, from, until)
-      : await fineBuckets(db, graph.station.key, key, width, from, until);
-  const [layers, marks, clock] = await Promise.all([
+  const width = bucketWidth(window);
+  const keys = [graph.station.key, channel.row.key] as const;
+  const [buckets, layers, marks, clock] = await Promise.all([
+    width >= hour
+      ? rollupBuckets(db, ...keys, width, from, until)
+      : fineBuckets(db, ...keys, width, from, until),
     activeLayers(db, stationId, channelId, from, until),
     markers(db, stationId, channelId, from, until, q.unit, q.decimals),
     query<{ difference: number }>(
@@ -90,69 +142,93 @@ export async function trace(
       { stationId },
     ),
   ]);
+  const storage = channel.written?.settings.storageInterval ?? sparse(buckets, width);
+  const corrected = await correctedMeans(db, keys, buckets, width, q.aggregate, correctionsOf(layers));
   return {
-    stationId,
-    stationCode: graph.station.code,
-    channelId,
-    name: channel.name,
-    quantity: q.code,
-    unit: q.unit,
-    decimals: q.decimals,
-    from,
-    until,
-    width,
-    points: points(buckets, q.aggregate, Math.max(width, storage)),
-    markers: marks,
-    spans: layers
-      .filter((l) => l.kind !== 'clock')
-      .map((l) => ({
-        from: l.fromAt.getTime(),
-        until: l.untilAt?.getTime() ?? until,
-        kind: l.kind,
-        reason: l.reason,
-      })),
-    clockDifference: clock[0]?.difference ?? null,
-    siteZone: graph.site.zone,
+    zone: graph.site.zone,
+    view: {
+      stationId,
+      stationCode: graph.station.code,
+      channelId,
+      name: channel.name,
+      quantity: q.code,
+      aggregate: q.aggregate,
+      unit: q.unit,
+      decimals: q.decimals,
+      width,
+      points: points(buckets, corrected, q.aggregate, Math.max(width, storage), driftsOf(layers)),
+      markers: marks,
+      layers: layers.map(layerView),
+      clockDifference: channel.row.fedBy === 'logger' ? (clock[0]?.difference ?? null) : null,
+    },
   };
 }
 
+/** The spacing of a record without settings: the commonest distance of its buckets, s. */
+function sparse(buckets: readonly Bucket[], width: number): number {
+  return usualInterval(Float64Array.from(buckets, (b) => b.start)) ?? width;
+}
+
 /** Buckets as points, with a break wherever the record has one. */
-function points(buckets: readonly Bucket[], aggregate: Aggregate, spacing: number): TracePoint[] {
+function points(
+  buckets: readonly Bucket[],
+  corrected: ReadonlyMap<number, number>,
+  aggregate: Aggregate,
+  spacing: number,
+  drifts: readonly ClockDrift[],
+): TracePoint[] {
   const all: TracePoint[] = [];
   let previous: number | null = null;
   for (const b of buckets) {
     if (previous !== null && b.start - previous > 2.5 * spacing)
-      all.push({ t: (previous + spacing) * 1000, mean: null, min: null, max: null, n: 0 });
-    const circular = aggregate === 'circular';
-    const mean = circular ? circularMean(b.sinSum, b.cosSum) : aggregate === 'total' ? b.sum : b.sum / b.n;
+      all.push({ t: (previous + spacing) * 1000, mean: null, min: null, max: null, corrected: null, n: 0 });
+    const mean = meanOf(b, aggregate);
+    const spread = aggregate === 'mean';
     all.push({
-      t: b.start * 1000,
+      t: driftedStamp(drifts, b.start * 1000),
       n: b.n,
       mean: Number.isFinite(mean) ? mean : null,
-      min: circular || aggregate === 'total' ? null : b.min,
-      max: circular || aggregate === 'total' ? null : b.max,
+      min: spread ? b.min : null,
+      max: spread ? b.max : null,
+      corrected: corrected.get(b.start) ?? null,
     });
     previous = b.start;
   }
   return all;
 }
 
-async function activeLayers(
+/** What a bucket is drawn at: its mean, its total, or its mean direction. */
+const meanOf = (b: Bucket, aggregate: Aggregate): number =>
+  aggregate === 'circular' ? circularMean(b.sinSum, b.cosSum) : aggregate === 'total' ? b.sum : b.sum / b.n;
+
+/**
+ * Corrected means, by the start of their bucket. Where no edge of a correction crosses a bucket the
+ * correction runs straight over it; where one does, the readings themselves are asked.
+ */
+async function correctedMeans(
   db: Database,
-  stationId: string,
-  channelId: string,
-  from: number,
-  until: number,
-): Promise<LayerRow[]> {
-  const all = await rows(db.layer, { where: { stationId, channelId }, order: [['fromAt', 'ASC']] });
-  const revoked = new Set(all.map((l) => l.revokes));
-  return all.filter(
-    (l) =>
-      !revoked.has(l.id) &&
-      !l.parameters.empty &&
-      l.fromAt.getTime() < until &&
-      (l.untilAt?.getTime() ?? Infinity) > from,
-  );
+  [stationKey, channelKey]: readonly [number, number],
+  buckets: readonly Bucket[],
+  width: number,
+  aggregate: Aggregate,
+  corrections: readonly Correction[],
+): Promise<Map<number, number>> {
+  const found = new Map<number, number>();
+  if (corrections.length === 0 || aggregate !== 'mean') return found;
+  const edges = correctionEdges(corrections);
+  for (const b of buckets) {
+    const [begin, end] = [b.start * 1000, (b.start + width) * 1000];
+    if (b.n > 1 && edges.some((e) => e > begin && e < end)) {
+      const readings = await readingsPage(db, stationKey, channelKey, begin, end, 100_000);
+      const sum = readings.reduce((s, r) => s + r.value + correctionAt(corrections, r.at.getTime()), 0);
+      found.set(b.start, sum / readings.length);
+    } else {
+      // The readings of a bucket lie about its middle; a single one at its beginning.
+      const offset = correctionAt(corrections, b.n > 1 ? (begin + end) / 2 : begin);
+      if (offset !== 0) found.set(b.start, b.sum / b.n + offset);
+    }
+  }
+  return found;
 }
 
 async function markers(
@@ -163,7 +239,7 @@ async function markers(
   until: number,
   unit: string,
   decimals: number,
-): Promise<TraceView['markers']> {
+): Promise<TraceSeriesView['markers']> {
   const span = { stationId, channelId, from: new Date(from), until: new Date(until) };
   const [checks, adjustments] = await Promise.all([
     query<{ at: Date; outcome: string | null; difference: number | null }>(
@@ -194,33 +270,86 @@ async function markers(
   ].sort((a, b) => a.t - b.t);
 }
 
-/** The record of a window as CSV: logged and corrected side by side, with what lay over each stamp. */
-export async function* traceCsv(
+interface RecordLine {
+  stamp: string;
+  corrected_stamp: string;
+  clock_run: number;
+  logged: number;
+  corrected: number;
+  marks: string[];
+}
+
+/** The record of a window, logged and corrected side by side, with what lay over each stamp. */
+async function* recordLines(
   db: Database,
-  stationId: string,
-  channelId: string,
+  ref: ChannelRef,
   window: TraceWindow,
-): AsyncGenerator<string> {
-  const graph = await loadStation(db, stationId);
-  const channel = channelOf(graph, channelId);
-  const layers = await activeLayers(db, stationId, channelId, window.from, window.until);
-  yield `logger_stamp_utc,clock_run,logged_${channel.row.quantity},corrected_${channel.row.quantity},marks\r\n`;
+): AsyncGenerator<RecordLine[]> {
+  const graph = await loadStation(db, ref.stationId);
+  const channel = channelOf(graph, ref.channelId);
+  const layers = await activeLayers(db, ref.stationId, ref.channelId, window.from, window.until);
+  const [corrections, drifts] = [correctionsOf(layers), driftsOf(layers)];
+  const marking = layers.filter((l) => l.kind !== 'correction');
   let from = window.from;
   for (;;) {
     const page = await readingsPage(db, graph.station.key, channel.row.key, from, window.until, 5000);
     if (page.length === 0) return;
-    yield page
-      .map((r) => {
-        const over = layers.filter((l) => l.fromAt <= r.at && (!l.untilAt || l.untilAt >= r.at));
-        const correction = over.filter((l) => l.kind === 'correction').at(-1)?.parameters.offset;
-        const corrected = r.value + (typeof correction === 'number' ? correction : 0);
-        const marks = over
-          .filter((l) => l.kind !== 'correction')
-          .map((l) => l.kind)
-          .join(' ');
-        return `${r.at.toISOString()},${r.clockRun},${Number(r.value.toFixed(6))},${Number(corrected.toFixed(6))},${marks}\r\n`;
-      })
-      .join('');
+    yield page.map((r) => {
+      const at = r.at.getTime();
+      return {
+        stamp: r.at.toISOString(),
+        corrected_stamp: new Date(driftedStamp(drifts, at)).toISOString(),
+        clock_run: r.clockRun,
+        logged: Number(r.value.toFixed(6)),
+        corrected: Number((r.value + correctionAt(corrections, at)).toFixed(6)),
+        marks: marking
+          .filter((l) => l.fromAt <= r.at && (!l.untilAt || l.untilAt >= r.at))
+          .map((l) => (l.kind === 'flag' ? `flag ${String(l.parameters.flag)}` : l.kind)),
+      };
+    });
+    // Stamps that two clock runs share stand on one page, since the next begins after them.
     from = page.at(-1)!.at.getTime() + 1;
   }
+}
+
+/** What a file of a trace is called. */
+export async function traceName(db: Database, ref: ChannelRef): Promise<string> {
+  const graph = await loadStation(db, ref.stationId);
+  return `${graph.station.code}-${channelOf(graph, ref.channelId).name}`;
+}
+
+/** As CSV. */
+export async function* traceCsv(db: Database, ref: ChannelRef, window: TraceWindow): AsyncGenerator<string> {
+  const { row } = channelOf(await loadStation(db, ref.stationId), ref.channelId);
+  yield `logger_stamp_utc,corrected_stamp_utc,clock_run,logged_${row.quantity},corrected_${row.quantity},marks\r\n`;
+  for await (const lines of recordLines(db, ref, window))
+    yield lines
+      .map(
+        (l) =>
+          `${l.stamp},${l.corrected_stamp},${l.clock_run},${l.logged},${l.corrected},${l.marks.join(' + ')}\r\n`,
+      )
+      .join('');
+}
+
+/** As JSON: what it is, then its readings. */
+export async function* traceJson(db: Database, ref: ChannelRef, window: TraceWindow): AsyncGenerator<string> {
+  const graph = await loadStation(db, ref.stationId);
+  const channel = channelOf(graph, ref.channelId);
+  const q = quantityOf(channel.row.quantity);
+  const head = {
+    station: graph.station.code,
+    site: graph.site.name,
+    channel: channel.name,
+    quantity: q.code,
+    unit: q.unit,
+    from: new Date(window.from).toISOString(),
+    until: new Date(window.until).toISOString(),
+  };
+  yield `${JSON.stringify(head).slice(0, -1)},"readings":[`;
+  let first = true;
+  for await (const lines of recordLines(db, ref, window)) {
+    yield (first ? '' : ',') + lines.map((l) => JSON.stringify(l)).join(',');
+    first = false;
+  }
+  yield ']}';
 }

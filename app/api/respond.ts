@@ -94,20 +94,27 @@ export function upload(
 }
 
 /** CSV pieces as a file to save. */
-export function csvFile(name: string, lines: AsyncGenerator<string>): Response {
+export const csvFile = (name: string, pieces: AsyncGenerator<string>): Response =>
+  textFile(`${name}.csv`, 'text/csv', pieces);
+
+/** JSON pieces as a file to save. */
+export const jsonFile = (name: string, pieces: AsyncGenerator<string>): Response =>
+  textFile(`${name}.json`, 'application/json', pieces);
+
+function textFile(name: string, type: string, pieces: AsyncGenerator<string>): Response {
   const encoder = new TextEncoder();
   const body = new ReadableStream<Uint8Array>({
     async pull(controller) {
-      const next = await lines.next();
+      const next = await pieces.next();
       if (next.done) controller.close();
       else controller.enqueue(encoder.encode(next.value));
     },
   });
-  const file = name.replace(/[^A-Za-z0-9]+/g, '-').toLowerCase();
+  const file = name.toLowerCase().replace(/[^a-z0-9.]+/g, '-');
   return new Response(body, {
     headers: {
-      'content-type': 'text/csv; charset=utf-8',
-      'content-disposition': `attachment; filename="${file}.csv"`,
+      'content-type': `${type}; charset=utf-8`,
+      'content-disposition': `attachment; filename="${file}"`,
     },
   });
 }

@@ -27,7 +27,13 @@ export function FilePreview({
   const { headerRows, timeColumns } = draft.dialect;
   const rows = headRows(draft).slice(0, headerRows + 5);
   return (
-    <Box sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr', lg: '1fr 1fr' }, gap: 3 }}>
+    <Box
+      sx={{
+        display: 'grid',
+        gridTemplateColumns: { xs: 'minmax(0, 1fr)', lg: 'minmax(0, 1fr) minmax(0, 1fr)' },
+        gap: 3,
+      }}
+    >
       <Box sx={{ minWidth: 0 }}>
         <Typography variant="h3" sx={{ mb: 0.5 }}>
           The first rows

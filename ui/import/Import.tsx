@@ -69,7 +69,7 @@ export function Import({ initial }: { initial: ImportStartView }) {
         </Box>
       )}
       {draft && (
-        <Box sx={{ display: 'grid', gap: 2.5, mt: 2 }}>
+        <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr)', gap: 2.5, mt: 2 }}>
           {draft.remembered && (
             <Typography>
               <b>A file of this layout was imported here before:</b> its settings are taken over. Look at them

@@ -56,7 +56,7 @@ export function MappingTable({
               </TableCell>
               <TableCell sx={{ color: 'text.secondary', whiteSpace: 'nowrap' }}>
                 {rows
-                  .slice(0, 3)
+                  .slice(0, 2)
                   .map((r) => r[i] ?? '')
                   .join('   ')}
               </TableCell>

@@ -17,6 +17,7 @@ import { Shortcuts } from './Shortcuts';
 
 const places = [
   { href: '/', label: 'Round' },
+  { href: '/verify', label: 'Verify' },
   { href: '/field-book', label: 'Field book' },
   { href: '/kit', label: 'Kit' },
 ];

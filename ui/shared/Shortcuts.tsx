@@ -14,12 +14,15 @@ import { useEffect, useRef, useState } from 'react';
 const keys: readonly [string, string][] = [
   ['g r', 'go to the Round'],
   ['g b', 'go to the Field book'],
+  ['g v', 'go to Verify'],
   ['g k', 'go to the Kit'],
-  ['j / k', 'next / previous stop on the Round'],
-  ['Enter', 'open the stop'],
+  ['j / k', 'next / previous stop or channel'],
+  ['Enter', 'open the stop; the place in the trace that matters'],
+  ['n / p', 'next / previous page of Verify'],
   ['c', 'capture, in a check'],
   ['← →', 'move the trace by half a window'],
-  ['+ −', 'narrow or widen the trace'],
+  ['+ −', 'narrow or widen the trace; wheel and drag too'],
+  ['s', 'drag chooses a span of the trace (or hold Shift)'],
   ['?', 'this list'],
 ];
 
@@ -40,7 +43,7 @@ export function Shortcuts() {
       if (event.key === '?') setOpen(true);
       if (event.key === 'g') pending.current = Date.now();
       else if (Date.now() - pending.current < 1200) {
-        const to = { r: '/', b: '/field-book', k: '/kit' }[event.key];
+        const to = { r: '/', v: '/verify', b: '/field-book', k: '/kit' }[event.key];
         pending.current = 0;
         if (to) router.push(to);
       }

@@ -2,172 +2,235 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import TextField from '@mui/material/TextField';
+import ToggleButton from '@mui/material/ToggleButton';
 import Typography from '@mui/material/Typography';
-import { useQuery } from '@tanstack/react-query';
-import { DateTime } from 'luxon';
-import { useRouter } from 'next/navigation';
-import { useCallback, useEffect, useState } from 'react';
-import type { TraceView } from '@/contract/views';
+import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useSearchParams } from 'next/navigation';
+import { useCallback, useEffect, useMemo, useState } from 'react';
+import type { ChannelVerifyView, TraceSeriesView, TraceView } from '@/contract/views';
 import { formatAge, formatDifference } from '@/core/quantity/format';
+import { correctionAt, type Correction } from '@/core/series/correction';
 import { load } from '../shared/api';
 import { ProblemNote } from '../shared/ProblemNote';
 import { isTyping } from '../shared/Shortcuts';
 import { timeText } from '../shared/time';
 import { StationHead } from '../station/StationHead';
-import { TraceChart } from './TraceChart';
+import { LayerStrip } from './LayerStrip';
+import { Overlay } from './Overlay';
+import { TracePanel, type PanelSeries } from './TracePanel';
+import { VerifyRecord } from './VerifyRecord';
+import { WindowBar } from './WindowBar';
 
-const spans: readonly [string, number][] = [
-  ['6 h', 6 / 24],
-  ['1 d', 1],
-  ['7 d', 7],
-  ['30 d', 30],
-  ['90 d', 90],
-];
-const day = 86_400_000;
+export interface Span {
+  readonly from: number;
+  readonly until: number;
+}
 
-/** One channel over a window that lives in the address, with what was done to it. */
-export function Trace({ initial }: { initial: TraceView }) {
-  const router = useRouter();
-  const base = `/api/v1/stations/${initial.stationId}/channels/${initial.channelId}`;
-  const window_ = `from=${new Date(initial.from).toISOString()}&until=${new Date(initial.until).toISOString()}`;
-  const { data: t, error } = useQuery({
-    queryKey: [base, window_],
-    queryFn: () => load<TraceView>(`${base}/trace?${window_}&pixels=1100`),
-    initialData: initial,
+/** One to six channels over a window that lives in the address, with what lies over them and what can be laid. */
+export function Trace({ initial, others: initialOthers }: { initial: TraceView; others: readonly string[] }) {
+  const client = useQueryClient();
+  const params = useSearchParams();
+  const first = initial.series[0]!;
+  const base = `/api/v1/stations/${first.stationId}/channels/${first.channelId}`;
+  // The address holds the window; what it does not say is as the page was made.
+  const instant = (name: string, otherwise: number) => {
+    const ms = Date.parse(params.get(name) ?? '');
+    return Number.isFinite(ms) ? ms : otherwise;
+  };
+  const [from, until] = [instant('from', initial.from), instant('until', initial.until)];
+  const beside = params.has('from') ? (params.get('with') ?? '') : initialOthers.join(',');
+  const others = useMemo(() => beside.split(',').filter(Boolean), [beside]);
+  const window_ = `from=${new Date(from).toISOString()}&until=${new Date(until).toISOString()}`;
+  const asMade = from === initial.from && until === initial.until && beside === initialOthers.join(',');
+  const { data: t = initial, error } = useQuery({
+    queryKey: [base, 'trace', window_, beside],
+    queryFn: () => load<TraceView>(`${base}/trace?${window_}&pixels=1200&with=${beside}`),
+    initialData: asMade ? initial : undefined,
+    placeholderData: keepPreviousData,
   });
-  const show = useCallback(
-    (from: number, until: number) => {
+  const { data: verify } = useQuery({
+    queryKey: [base, 'verify'],
+    queryFn: () => load<ChannelVerifyView>(`${base}/verify`),
+  });
+  const [dragging, setDragging] = useState<'zoom' | 'span'>('zoom');
+  const [span, setSpan] = useState<Span | null>(null);
+  const [proposal, setProposal] = useState<Correction | null>(null);
+
+  const go = useCallback(
+    (a: number, b: number, refs: readonly string[], replace = false) => {
       const query = new URLSearchParams({
-        from: new Date(from).toISOString(),
-        until: new Date(until).toISOString(),
+        from: new Date(a).toISOString(),
+        until: new Date(b).toISOString(),
       });
-      router.push(`/stations/${initial.stationId}/trace/${initial.channelId}?${query}`, { scroll: false });
+      if (refs.length) query.set('with', refs.join(','));
+      const address = `/stations/${first.stationId}/trace/${first.channelId}?${query}`;
+      // The browser's own history: the page is the same, only its window moves.
+      if (replace) window.history.replaceState(null, '', address);
+      else window.history.pushState(null, '', address);
     },
-    [router, initial.stationId, initial.channelId],
+    [first.stationId, first.channelId],
   );
-  const { from, until } = initial;
+  const show = useCallback(
+    (a: number, b: number, replace = false) => {
+      // A minute is the least that makes a window; nothing is drawn beyond a century.
+      const middle = (a + b) / 2;
+      const half = Math.min(Math.max((b - a) / 2, 30_000), 50 * 365 * 86_400_000);
+      go(Math.round(middle - half), Math.round(middle + half), others, replace);
+    },
+    [go, others],
+  );
   const width = until - from;
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (isTyping(event.target) || event.ctrlKey || event.metaKey) return;
+      if (isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
       if (event.key === 'ArrowLeft') show(from - width / 2, until - width / 2);
       if (event.key === 'ArrowRight') show(from + width / 2, until + width / 2);
       if (event.key === '+') show(from + width / 4, until - width / 4);
       if (event.key === '-') show(from - width / 2, until + width / 2);
+      if (event.key === 's') setDragging((d) => (d === 'zoom' ? 'span' : 'zoom'));
+      if (event.key === 'Escape') setSpan(null);
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
   }, [from, until, width, show]);
-  const n = t.points.reduce((s, p) => s + p.n, 0);
+
+  const changed = () => {
+    setProposal(null);
+    void client.invalidateQueries({ queryKey: [base] });
+  };
+  const series = t.series[0]!;
+  const panels = panelsOf(t.series, proposal);
+  const height = panels.length === 1 ? 400 : panels.length === 2 ? 250 : 190;
   return (
     <>
-      <StationHead stationId={t.stationId} code={t.stationCode} name={t.name}>
+      <StationHead stationId={series.stationId} code={series.stationCode} name={series.name}>
         <Button component="a" href={`${base}/trace.csv?${window_}`} download>
           Download CSV
         </Button>
+        <Button component="a" href={`${base}/trace.json?${window_}`} download>
+          JSON
+        </Button>
       </StationHead>
-      <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap', alignItems: 'center', mb: 1 }}>
-        {spans.map(([label, days]) => (
-          <Button key={label} size="small" onClick={() => show(until - days * day, until)}>
-            {label}
-          </Button>
-        ))}
-        <Button size="small" aria-label="Earlier" onClick={() => show(from - width / 2, until - width / 2)}>
-          ← earlier
-        </Button>
-        <Button size="small" aria-label="Later" onClick={() => show(from + width / 2, until + width / 2)}>
-          later →
-        </Button>
-        <WindowForm key={window_} from={from} until={until} zone={t.siteZone} onShow={show} />
-      </Box>
+      <WindowBar from={from} until={until} zone={t.siteZone} onShow={show} />
       <ProblemNote error={error} />
-      {t.points.length === 0 ? (
-        <Typography sx={{ py: 6, textAlign: 'center' }}>Nothing was collected in this window.</Typography>
-      ) : (
-        <>
+      {panels.map((panel) => (
+        <Box key={panel[0]!.series.unit}>
           <Typography variant="body2" sx={{ fontWeight: 600, mb: -2.5 }}>
-            {t.unit}
+            {panel[0]!.series.unit}
+            {t.series.length > 1 && (
+              <Box component="span" sx={{ fontWeight: 400, ml: 2 }}>
+                {panel.map((p) => `${p.index + 1} ${p.series.stationCode} ${p.series.name}`).join(' · ')}
+              </Box>
+            )}
           </Typography>
-          <TraceChart trace={t} />
-        </>
+          <TracePanel
+            panel={panel}
+            from={from}
+            until={until}
+            zone={t.siteZone}
+            height={height}
+            dragging={dragging}
+            span={span}
+            onDrag={(a, b, asSpan) => (asSpan ? setSpan({ from: a, until: b }) : show(a, b))}
+            onWheel={(factor, about) =>
+              show(about - (about - from) * factor, about + (until - about) * factor)
+            }
+          />
+        </Box>
+      ))}
+      {series.points.length === 0 && (
+        <Typography sx={{ py: 3, textAlign: 'center' }}>
+          Nothing of this channel is stored in this window.
+        </Typography>
       )}
-      <Typography variant="body2" color="text.secondary">
-        {n} logged values,{' '}
-        {t.width >= 3600
-          ? `drawn by ${t.width === 3600 ? 'hour' : 'day'}: band from lowest to highest, line at the mean`
-          : 'each drawn with its extremes'}
-        . Stamps are the logger’s own, shown at {timeText(t.until, t.siteZone).slice(-6)}.
-        {t.clockDifference !== null && Math.abs(t.clockDifference) > 30 && (
-          <b>
-            {' '}
-            The logger’s clock was {formatAge(t.clockDifference)} {t.clockDifference > 0 ? 'fast' : 'slow'} (
-            {formatDifference(t.clockDifference, 0)} s) when last compared: stamps are off by as much.
-          </b>
+      <LayerStrip series={series} from={from} until={until} />
+      <Box sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap', alignItems: 'center', mb: 1 }}>
+        <ToggleButton
+          value="span"
+          selected={dragging === 'span'}
+          size="small"
+          onChange={() => setDragging(dragging === 'zoom' ? 'span' : 'zoom')}
+        >
+          Drag chooses a span
+        </ToggleButton>
+        <Overlay
+          series={t.series}
+          verify={verify ?? null}
+          others={others}
+          onChange={(refs) => go(from, until, refs)}
+        />
+        {span && (
+          <>
+            <span>
+              Span {timeText(span.from, t.siteZone)} to {timeText(span.until, t.siteZone)}
+            </span>
+            <Button size="small" onClick={() => setSpan(null)}>
+              Clear
+            </Button>
+          </>
         )}
-      </Typography>
-      <Box component="ul" sx={{ pl: 2.5 }} aria-label="What was done in this window">
-        {t.markers.map((m, i) => (
-          <li key={i}>
-            {timeText(m.t, t.siteZone)}: {m.text}
-          </li>
-        ))}
-        {t.spans.map((s, i) => (
-          <li key={`s${i}`}>
-            {timeText(s.from, t.siteZone)} to {timeText(s.until, t.siteZone)}: {s.kind}, {s.reason}
-          </li>
-        ))}
       </Box>
+      <Caption series={series} until={until} zone={t.siteZone} />
+      {verify && (
+        <VerifyRecord
+          base={base}
+          series={series}
+          verify={verify}
+          window={{ from, until }}
+          span={span}
+          zone={t.siteZone}
+          onProposal={setProposal}
+          onChanged={changed}
+        />
+      )}
     </>
   );
 }
 
-function WindowForm({
-  from,
-  until,
-  zone,
-  onShow,
-}: {
-  from: number;
-  until: number;
-  zone: string;
-  onShow: (from: number, until: number) => void;
-}) {
-  const text = (ms: number) => DateTime.fromMillis(ms).setZone(zone).toFormat("yyyy-MM-dd'T'HH:mm");
-  const [a, setA] = useState(text(from));
-  const [b, setB] = useState(text(until));
-  const read = (value: string) => DateTime.fromISO(value, { zone }).toMillis();
-  const valid = read(b) > read(a);
-  const offset = timeText(until, zone).slice(-6);
-  const label = { inputLabel: { shrink: true } };
+/** Channels of one unit share a panel; a proposed correction is drawn over the first. */
+function panelsOf(all: readonly TraceSeriesView[], proposal: Correction | null): PanelSeries[][] {
+  const panels = new Map<string, PanelSeries[]>();
+  all.forEach((series, index) => {
+    const panel = panels.get(series.unit) ?? [];
+    const proposed =
+      index === 0 && proposal
+        ? new Map(
+            series.points.flatMap((p) => {
+              const offset = correctionAt([proposal], p.t);
+              return p.mean === null || offset === 0
+                ? []
+                : [[p.t, (p.corrected ?? p.mean) + offset] as const];
+            }),
+          )
+        : undefined;
+    panel.push({ series, index, ...(proposed && { proposed }) });
+    panels.set(series.unit, panel);
+  });
+  return [...panels.values()];
+}
+
+function Caption({ series: s, until, zone }: { series: TraceSeriesView; until: number; zone: string }) {
+  const n = s.points.reduce((sum, p) => sum + p.n, 0);
+  const what = {
+    mean: 'band from lowest to highest, line at the mean',
+    total: 'totals',
+    circular: 'mean directions',
+  }[s.aggregate];
   return (
-    <Box
-      component="form"
-      sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}
-      onSubmit={(e) => {
-        e.preventDefault();
-        if (valid) onShow(read(a), read(b));
-      }}
-    >
-      <TextField
-        type="datetime-local"
-        label={`From (${offset})`}
-        value={a}
-        onChange={(e) => setA(e.target.value)}
-        slotProps={label}
-      />
-      <TextField
-        type="datetime-local"
-        label={`Until (${offset})`}
-        value={b}
-        onChange={(e) => setB(e.target.value)}
-        slotProps={label}
-        error={!valid}
-        helperText={valid ? undefined : 'ends before it begins'}
-      />
-      <Button type="submit" disabled={!valid}>
-        Show
-      </Button>
-    </Box>
+    <Typography variant="body2" color="text.secondary">
+      {n} logged values,{' '}
+      {s.width < 3600
+        ? `drawn by ${formatAge(s.width)}`
+        : `drawn by ${s.width % 86_400 === 0 ? `${s.width / 86_400} d` : `${s.width / 3600} h`}`}
+      : {what}. Stamps are the logger’s own, shown at {timeText(until, zone).slice(-6)}.
+      {s.clockDifference !== null && Math.abs(s.clockDifference) > 30 && (
+        <b>
+          {' '}
+          The logger’s clock was {formatAge(s.clockDifference)} {s.clockDifference > 0 ? 'fast' : 'slow'} (
+          {formatDifference(s.clockDifference, 0)} s) when last compared: stamps are off by as much unless
+          corrected.
+        </b>
+      )}
+    </Typography>
   );
 }

@@ -1,5 +1,5 @@
 import { pageContext, pageData } from '@/app/session';
-import { trace, traceWindow } from '@/server/trace';
+import { channelRefs, mostTraces, traces, traceWindow } from '@/server/trace';
 import { Trace } from '@/ui/trace/Trace';
 
 export default async function Page({
@@ -7,12 +7,18 @@ export default async function Page({
   searchParams,
 }: {
   params: Promise<{ stationId: string; channelId: string }>;
-  searchParams: Promise<{ from?: string; until?: string }>;
+  searchParams: Promise<{ from?: string; until?: string; with?: string }>;
 }) {
   const ctx = await pageContext();
   const { stationId, channelId } = await params;
-  const { from, until } = await searchParams;
+  const { from, until, with: beside } = await searchParams;
   const valid = (text?: string) => (text && Number.isFinite(Date.parse(text)) ? text : null);
-  const window = traceWindow(valid(from), valid(until), '1100', ctx.now());
-  return <Trace initial={await pageData(trace(ctx.db, stationId, channelId, window))} />;
+  const ordered = valid(from) && valid(until) && Date.parse(from!) < Date.parse(until!);
+  const window = traceWindow(ordered ? from! : null, ordered ? until! : null, '1200', ctx.now());
+  const others = (beside ?? '')
+    .split(',')
+    .filter((t) => /^[0-9a-f-]{36}\.[0-9a-f-]{36}$/.test(t))
+    .slice(0, mostTraces - 1);
+  const refs = channelRefs([`${stationId}.${channelId}`, ...others]);
+  return <Trace initial={await pageData(traces(ctx.db, refs, window))} others={others} />;
 }

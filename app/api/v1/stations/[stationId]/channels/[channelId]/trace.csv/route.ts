@@ -1,9 +1,9 @@
 import { csvFile, read } from '@/app/api/respond';
-import { trace, traceCsv, traceWindow } from '@/server/trace';
+import { traceCsv, traceName, traceWindow } from '@/server/trace';
 
-export const GET = read('view', async (ctx, request, { stationId, channelId }) => {
+export const GET = read('view', async (ctx, request, params) => {
   const { searchParams } = request.nextUrl;
-  const window = traceWindow(searchParams.get('from'), searchParams.get('until'), '50', ctx.now());
-  const head = await trace(ctx.db, stationId!, channelId!, { ...window, from: window.until - 1, pixels: 50 });
-  return csvFile(`${head.stationCode}-${head.name}`, traceCsv(ctx.db, stationId!, channelId!, window));
+  const window = traceWindow(searchParams.get('from'), searchParams.get('until'), null, ctx.now());
+  const ref = { stationId: params.stationId!, channelId: params.channelId! };
+  return csvFile(await traceName(ctx.db, ref), traceCsv(ctx.db, ref, window));
 });

@@ -1,5 +1,5 @@
 import { read } from '@/app/api/respond';
-import { trace, traceWindow } from '@/server/trace';
+import { channelRefs, traces, traceWindow } from '@/server/trace';
 
 export const GET = read('view', (ctx, request, { stationId, channelId }) => {
   const { searchParams } = request.nextUrl;
@@ -9,5 +9,6 @@ export const GET = read('view', (ctx, request, { stationId, channelId }) => {
     searchParams.get('pixels'),
     ctx.now(),
   );
-  return trace(ctx.db, stationId!, channelId!, window);
+  const others = (searchParams.get('with') ?? '').split(',').filter(Boolean);
+  return traces(ctx.db, channelRefs([`${stationId}.${channelId}`, ...others]), window);
 });

@@ -1,0 +1,113 @@
+import fc from 'fast-check';
+import { clockRunOf } from './clockRun';
+import { correctionAt, correctionEdges, driftedStamp, type Correction } from './correction';
+import { rollupBuilder, widerRollups } from './rollup';
+
+describe('corrections', () => {
+  const drift: Correction = { kind: 'linear', from: 1000, until: 2000, fromOffset: 0, untilOffset: -3 };
+  test('pro-rated between two checks: nothing at the first, all of it at the second', () => {
+    expect([999, 1000, 1500, 2000, 2001].map((t) => correctionAt([drift], t))).toEqual([0, 0, -1.5, -3, 0]);
+  });
+  test('an adjustment holds from then on, the newest one; spans come on top', () => {
+    const all: Correction[] = [
+      { kind: 'adjustment', from: 500, offset: 1 },
+      { kind: 'adjustment', from: 1500, offset: 0.5 },
+      drift,
+      { kind: 'step', from: 0, until: 600, offset: 10 },
+    ];
+    expect([400, 550, 1000, 1500, 3000].map((t) => correctionAt(all, t))).toEqual([
+      10,
+      11,
+      1,
+      0.5 - 1.5,
+      0.5,
+    ]);
+  });
+  test('between two edges it is a straight line', () => {
+    const all: Correction[] = [
+      drift,
+      { kind: 'step', from: 1200, until: 1800, offset: 2 },
+      { kind: 'adjustment', from: 700, offset: 1 },
+    ];
+    const edges = correctionEdges(all);
+    expect(edges).toEqual([700, 1000, 1200, 1800, 2000]);
+    fc.assert(
+      fc.property(fc.nat(edges.length - 2), fc.double({ min: 0.01, max: 0.99, noNaN: true }), (i, share) => {
+        const [a, b] = [edges[i]! + 1e-6, edges[i + 1]! - 1e-6];
+        const at = a + share * (b - a);
+        const line = correctionAt(all, a) + share * (correctionAt(all, b) - correctionAt(all, a));
+        expect(correctionAt(all, at)).toBeCloseTo(line, 6);
+      }),
+    );
+  });
+});
+
+describe('a clock that ran off', () => {
+  // Set right on day 0, 60 s fast on day 10: halfway it was 30 s fast.
+  const day = 86_400_000;
+  const drift = { fromStamp: 0, fromDifference: 0, untilStamp: 10 * day, untilDifference: 60 };
+  test('stamps are put back in proportion', () => {
+    expect(driftedStamp([drift], 5 * day)).toBe(5 * day - 30_000);
+    expect(driftedStamp([drift], 10 * day)).toBe(10 * day - 60_000);
+    expect(driftedStamp([drift], 11 * day)).toBe(11 * day);
+  });
+  test('their order stays what it was', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 10 * day }), fc.integer({ min: 0, max: 10 * day }), (a, b) => {
+        fc.pre(a < b);
+        expect(driftedStamp([drift], a)).toBeLessThan(driftedStamp([drift], b));
+      }),
+    );
+  });
+});
+
+describe('clock runs', () => {
+  // Set back at 1000 to 900, and forward at 2000 to 2100.
+  const runs = [
+    { run: 1, stampBefore: 1000, stampAfter: 900 },
+    { run: 2, stampBefore: 2000, stampAfter: 2100 },
+  ];
+  test('a stamp belongs to the run that can have written it; one that two can have is nobody’s', () => {
+    expect([0, 899, 900, 950, 1000, 1001, 2000, 2050, 2100, 9999].map((s) => clockRunOf(runs, s))).toEqual([
+      0,
+      0,
+      'was-twice',
+      'was-twice',
+      'was-twice',
+      1,
+      1,
+      1,
+      2,
+      2,
+    ]);
+    expect(clockRunOf([], 5)).toBe(0);
+  });
+});
+
+test('rollups: hours hold what went by, days what the hours hold', () => {
+  fc.assert(
+    fc.property(
+      fc.array(fc.tuple(fc.integer({ min: 1, max: 40 }), fc.integer({ min: 0, max: 359 })), {
+        minLength: 1,
+        maxLength: 200,
+      }),
+      (steps) => {
+        const hours = rollupBuilder(3600);
+        let at = 1_577_836_800_000;
+        const all = steps.map(([minutes, value]) => ({ at: (at += minutes * 60_000), value }));
+        for (const r of all) hours.add(r.at, r.value);
+        const days = widerRollups(hours.buckets, 86_400);
+        for (const buckets of [hours.buckets, days]) {
+          expect(buckets.reduce((n, b) => n + b.n, 0)).toBe(all.length);
+          expect(buckets[0]!.first).toBe(all[0]!.value);
+          expect(buckets.at(-1)!.last).toBe(all.at(-1)!.value);
+          expect(Math.max(...buckets.map((b) => b.max))).toBe(Math.max(...all.map((r) => r.value)));
+          expect(buckets.reduce((s, b) => s + b.sum, 0)).toBeCloseTo(
+            all.reduce((s, r) => s + r.value, 0),
+            6,
+          );
+        }
+      },
+    ),
+  );
+});

@@ -1,0 +1,73 @@
+/**
+ * Corrections over a record: what is added to a logged value at an instant. Logged values never
+ * change; a correction is a dated layer with its reason, and a later layer can take it back.
+ */
+export type Correction =
+  /** From a check whose difference is taken out of the record: the whole offset from then on. */
+  | { readonly kind: 'adjustment'; readonly from: number; readonly offset: number }
+  /** One offset over a span. */
+  | { readonly kind: 'step'; readonly from: number; readonly until: number; readonly offset: number }
+  /** Pro-rated over a span, as drift between two checks. Source: USGS Techniques and Methods 1-D3 (from memory). */
+  | {
+      readonly kind: 'linear';
+      readonly from: number;
+      readonly until: number;
+      readonly fromOffset: number;
+      readonly untilOffset: number;
+    };
+
+/**
+ * What is added to a value logged at `at` (ms since epoch), base unit: the newest adjustment, plus
+ * every span that holds the instant. Ends belong to their span.
+ */
+export function correctionAt(corrections: readonly Correction[], at: number): number {
+  let adjustment = 0;
+  let adjustedFrom = -Infinity;
+  let sum = 0;
+  for (const c of corrections) {
+    if (c.kind === 'adjustment') {
+      if (c.from <= at && c.from >= adjustedFrom) {
+        adjustment = c.offset;
+        adjustedFrom = c.from;
+      }
+    } else if (at >= c.from && at <= c.until) {
+      if (c.kind === 'step') sum += c.offset;
+      else {
+        const share = c.until > c.from ? (at - c.from) / (c.until - c.from) : 1;
+        sum += c.fromOffset + share * (c.untilOffset - c.fromOffset);
+      }
+    }
+  }
+  return adjustment + sum;
+}
+
+/** Instants at which the correction jumps or bends: between two of them it is a straight line. Ascending, ms. */
+export function correctionEdges(corrections: readonly Correction[]): number[] {
+  const edges = new Set<number>();
+  for (const c of corrections) {
+    edges.add(c.from);
+    if (c.kind !== 'adjustment') edges.add(c.until);
+  }
+  return [...edges].sort((a, b) => a - b);
+}
+
+/** How fast a logger's clock was off between two comparisons. Stamps are the logger's own, ms; differences logger − true, s. */
+export interface ClockDrift {
+  readonly fromStamp: number;
+  readonly fromDifference: number;
+  readonly untilStamp: number;
+  readonly untilDifference: number;
+}
+
+/**
+ * The instant a stamp means, when the clock ran off steadily between two comparisons: the stamp less
+ * the difference interpolated at it. Outside the span the stamp is left as it is.
+ */
+export function driftedStamp(drifts: readonly ClockDrift[], stamp: number): number {
+  for (const d of drifts) {
+    if (stamp < d.fromStamp || stamp > d.untilStamp) continue;
+    const share = d.untilStamp > d.fromStamp ? (stamp - d.fromStamp) / (d.untilStamp - d.fromStamp) : 1;
+    return stamp - 1000 * (d.fromDifference + share * (d.untilDifference - d.fromDifference));
+  }
+  return stamp;
+}

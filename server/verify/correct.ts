@@ -1,0 +1,125 @@
+import type { CorrectSpan } from '@/contract/verifyRequests';
+import type { CorrectionProposalView } from '@/contract/views';
+import { formatDifference } from '@/core/quantity/format';
+import { quantityOf } from '@/core/quantity/quantity';
+import { query, type Database } from '@/db/database';
+import type { Context } from '../context';
+import { badField, inTheWay } from '../problem';
+import { specOf, type ChannelNode } from '../stationGraph';
+import { activeLayers, layLayer } from './layers';
+import { recordSpan, spanText } from './span';
+
+interface CheckPoint {
+  at: Date;
+  asFound: number;
+  asLeft: number | null;
+  limit: number;
+}
+
+/**
+ * Corrections between each two neighbouring checks of one installation: pro-rated from what the
+ * first left to what the second found, or the second's difference over the whole span. Inside the
+ * tolerance nothing is proposed: it would only chase noise.
+ */
+export async function correctionProposals(
+  db: Database,
+  stationId: string,
+  channel: ChannelNode,
+): Promise<CorrectionProposalView[]> {
+  const checks = await query<CheckPoint & { installationId: string }>(
+    db,
+    `select opened_at as at, installation_id as "installationId", (result->>'asFound')::float8 as "asFound",
+            (result->>'asLeft')::float8 as "asLeft", (result->>'limit')::float8 as "limit"
+       from reference_check
+      where station_id = :stationId and channel_id = :channelId and closed_at is not null
+        and outcome in ('agree', 'adjusted', 'left-outside', 'does-not-converge') and result->>'asFound' is not null
+      order by opened_at`,
+    { stationId, channelId: channel.row.id },
+  );
+  const q = quantityOf(channel.row.quantity);
+  const d = q.decimals + 1;
+  const proposals: CorrectionProposalView[] = [];
+  for (let i = 1; i < checks.length; i++) {
+    const [a, b] = [checks[i - 1]!, checks[i]!];
+    if (a.installationId !== b.installationId) continue;
+    const left = a.asLeft ?? a.asFound;
+    const tolerance = specOf(channel)?.tolerance ?? q.tolerance;
+    const from = a.at.toISOString();
+    const until = b.at.toISOString();
+    proposals.push({
+      from,
+      until,
+      worthwhile: Math.abs(b.asFound) > tolerance,
+      linear: {
+        fromOffset: -left,
+        untilOffset: -b.asFound,
+        sum: `${formatDifference(-left, d)} at the first check, running to ${formatDifference(-b.asFound, d)} ${q.unit} at the second`,
+      },
+      step: {
+        offset: -b.asFound,
+        sum: `−(${formatDifference(b.asFound, d)}) = ${formatDifference(-b.asFound, d)} ${q.unit} throughout`,
+      },
+      leftAtFirst: left,
+      foundAtSecond: b.asFound,
+    });
+  }
+  return proposals.reverse();
+}
+
+/** Lays a correction over a span of the record; the device is left alone and so are the logged values. */
+export async function correctSpan(ctx: Context, stationId: string, channelId: string, request: CorrectSpan) {
+  const { channel, from, until, n } = await recordSpan(ctx.db, stationId, channelId, request);
+  const q = quantityOf(channel.row.quantity);
+  const { shape, fromOffset } = request;
+  const untilOffset = shape === 'step' ? fromOffset : request.untilOffset;
+  if (q.aggregate !== 'mean')
+    throw badField(
+      'cannot-correct',
+      'shape',
+      shape,
+      `${q.name} cannot be corrected by adding an offset.`,
+      'Mark the span instead.',
+    );
+  if (fromOffset === 0 && untilOffset === 0)
+    throw badField(
+      'no-correction',
+      'fromOffset',
+      0,
+      'A correction of 0 changes nothing.',
+      'Enter what is to be added.',
+    );
+  const d = q.decimals + 1;
+  const sum =
+    shape === 'step'
+      ? `logged ${formatDifference(fromOffset, d)} ${q.unit}`
+      : `logged ${formatDifference(fromOffset, d)} … ${formatDifference(untilOffset, d)} ${q.unit}, pro-rated by time`;
+  return layLayer(
+    ctx,
+    {
+      id: request.layerId,
+      stationId,
+      channelId,
+      kind: 'correction',
+      from,
+      until,
+      parameters: shape === 'step' ? { shape, offset: fromOffset, n } : { shape, fromOffset, untilOffset, n },
+      reason: request.reason,
+    },
+    {
+      text: `Corrected ${n} values of ${channel.name} in the record, ${spanText(from, until)}: ${request.reason}`,
+      sum,
+    },
+    async (tx) => {
+      // One difference is taken out once.
+      const other = (await activeLayers(ctx.db, stationId, channelId, from + 1, until, tx)).find(
+        (l) => l.kind === 'correction' && l.parameters.shape !== undefined,
+      );
+      if (other)
+        throw inTheWay(
+          'corrected-already',
+          `${spanText(other.fromAt.getTime(), other.untilAt!.getTime())} is corrected already (${other.reason}).`,
+          'Take that correction back first, or choose a span beside it.',
+        );
+    },
+  );
+}

@@ -1,0 +1,83 @@
+import type { SetThresholds } from '@/contract/verifyRequests';
+import { refuseThresholds } from '@/core/quality/thresholds';
+import { query } from '@/db/database';
+import { audit } from '../audit';
+import type { Context } from '../context';
+import { addLine } from '../fieldBook';
+import { startOperation } from '../operation';
+import { badField } from '../problem';
+import { testRecord } from '../quality/testRecord';
+import { markStandings } from '../standing';
+import { channelOf, loadStation } from '../stationGraph';
+
+/** Sets what a channel's tests go by. The record is tested by it when it is tested next. */
+export async function setThresholds(
+  ctx: Context,
+  stationId: string,
+  channelId: string,
+  request: SetThresholds,
+) {
+  const channel = channelOf(await loadStation(ctx.db, stationId), channelId);
+  const refused = refuseThresholds(channel.row.quantity, request.thresholds);
+  if (refused) throw badField('bad-threshold', refused.field, refused.value, refused.detail, refused.remedy);
+  await ctx.db.transact(async (tx) => {
+    await ctx.db.qualitySetting.create(
+      {
+        stationId,
+        id: request.settingId,
+        channelId,
+        thresholds: request.thresholds,
+        personId: ctx.person.id,
+        setAt: ctx.now(),
+      },
+      { transaction: tx },
+    );
+    await addLine(ctx, tx, {
+      stationId,
+      channelId,
+      occurredAt: ctx.now(),
+      kind: 'verify',
+      text: `Set the quality thresholds of ${channel.name}`,
+      sum: JSON.stringify(request.thresholds),
+    });
+    await audit(ctx, tx, 'quality.set', stationId, { channelId });
+  });
+  return { settingId: request.settingId };
+}
+
+/** Tests a channel's whole record anew, as an operation; what no longer holds is revoked. */
+export async function runQuality(ctx: Context, stationId: string, channelId: string, operationId: string) {
+  const graph = await loadStation(ctx.db, stationId);
+  const channel = channelOf(graph, channelId);
+  const { key, quantity } = channel.row;
+  return startOperation(ctx, { id: operationId, stationId, kind: 'quality' }, async (progress) => {
+    await progress.report(0.1, `Testing ${channel.name}`);
+    const result = await ctx.db.transact(async (tx) => {
+      const [span] = await query<{ from: Date | null; until: Date | null }>(
+        ctx.db,
+        `select min(at) as from, max(at) as until from reading where station_key = :s and channel_key = :c`,
+        { s: graph.station.key, c: key },
+        tx,
+      );
+      if (!span?.from || !span.until) return { spans: 0, flagged: 0 };
+      const interval = channel.written?.settings.storageInterval ?? null;
+      const found = await testRecord(
+        ctx,
+        tx,
+        { stationId, stationKey: graph.station.key, id: channelId, key, quantity, interval },
+        span.from.getTime(),
+        span.until.getTime(),
+      );
+      await addLine(ctx, tx, {
+        stationId,
+        channelId,
+        occurredAt: ctx.now(),
+        kind: 'verify',
+        text: `Tested the record of ${channel.name}: ${found.flagged} values flagged in ${found.spans} spans`,
+      });
+      await markStandings(ctx.db, tx, stationId);
+      return found;
+    });
+    return { message: `${result.flagged} values flagged in ${result.spans} spans`, result };
+  });
+}

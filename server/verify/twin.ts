@@ -1,0 +1,62 @@
+import type { SetTwin } from '@/contract/verifyRequests';
+import { audit } from '../audit';
+import type { Context } from '../context';
+import { addLine } from '../fieldBook';
+import { badField } from '../problem';
+import { markStandings } from '../standing';
+import { channelOf, loadStation } from '../stationGraph';
+
+/** Says which channel should agree with this one, within what; or that none does. */
+export async function setTwin(ctx: Context, stationId: string, channelId: string, request: SetTwin) {
+  const channel = channelOf(await loadStation(ctx.db, stationId), channelId);
+  const { other } = request;
+  const twin = other && channelOf(await loadStation(ctx.db, other.stationId), other.channelId);
+  if (twin?.row.id === channelId)
+    throw badField(
+      'own-twin',
+      'other',
+      channelId,
+      'A channel is no twin of itself.',
+      'Choose another channel.',
+    );
+  if (twin && twin.row.quantity !== channel.row.quantity)
+    throw badField(
+      'wrong-quantity',
+      'other',
+      twin.row.quantity,
+      `${twin.name} carries another quantity.`,
+      'A twin measures the same.',
+    );
+  await ctx.db.transact(async (tx) => {
+    await ctx.db.twin.update(
+      { endedAt: ctx.now() },
+      { where: { stationId, channelId, endedAt: null }, transaction: tx },
+    );
+    if (twin)
+      await ctx.db.twin.create(
+        {
+          stationId,
+          id: request.twinId,
+          channelId,
+          otherStationId: twin.row.stationId,
+          otherChannelId: twin.row.id,
+          tolerance: request.tolerance,
+          personId: ctx.person.id,
+          setAt: ctx.now(),
+        },
+        { transaction: tx },
+      );
+    await addLine(ctx, tx, {
+      stationId,
+      channelId,
+      occurredAt: ctx.now(),
+      kind: 'verify',
+      text: twin
+        ? `${channel.name} should agree with ${twin.name} within ±${request.tolerance}`
+        : `${channel.name} has no twin any more`,
+    });
+    await audit(ctx, tx, 'twin.set', stationId, { channelId, other });
+    await markStandings(ctx.db, tx, stationId);
+  });
+  return { twin: twin?.row.id ?? null };
+}

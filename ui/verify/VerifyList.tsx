@@ -1,0 +1,294 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Link from '@mui/material/Link';
+import MenuItem from '@mui/material/MenuItem';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import TableSortLabel from '@mui/material/TableSortLabel';
+import TextField from '@mui/material/TextField';
+import ToggleButton from '@mui/material/ToggleButton';
+import Typography from '@mui/material/Typography';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import NextLink from 'next/link';
+import { useRouter, useSearchParams } from 'next/navigation';
+import { useEffect, useState } from 'react';
+import type { VerifyListView, VerifyRowView } from '@/contract/views';
+import { formatDifference, formatValue } from '@/core/quantity/format';
+import { quantityCodes, quantityOf } from '@/core/quantity/quantity';
+import type { StandingWord } from '@/core/trust/standing';
+import { Age } from '../shared/Age';
+import { load } from '../shared/api';
+import { ProblemNote } from '../shared/ProblemNote';
+import { isTyping } from '../shared/Shortcuts';
+import { StateMark } from '../shared/stateMark';
+
+const dayMs = 86_400_000;
+
+/** Where in the trace a row leads: about the place that matters, or the newest week. */
+export function placeInTrace(r: VerifyRowView): string {
+  const newest = r.lastAt ? Date.parse(r.lastAt) : Date.now();
+  const [from, until] =
+    r.placeAt === null ? [newest - 7 * dayMs, newest] : [r.placeAt - dayMs, r.placeAt + 2 * dayMs];
+  return `/stations/${r.stationId}/trace/${r.channelId}?from=${new Date(from).toISOString()}&until=${new Date(until).toISOString()}`;
+}
+
+const words: readonly StandingWord[] = [
+  'silent',
+  'stuck',
+  'off',
+  'unlike twin',
+  'failing',
+  'clock off',
+  'gaps',
+  'suspect',
+  'unchecked',
+  'overdue',
+  'empty',
+  'good',
+  'unused',
+];
+const stateOf = (word: StandingWord) =>
+  word === 'good' ? 'sound' : ['unchecked', 'empty', 'unused'].includes(word) ? 'missing' : 'displaced';
+
+/** Every channel of every site on one list, worst first; one key leads to the place in the trace that matters. */
+export function VerifyList({ initial, asked }: { initial: VerifyListView; asked: string }) {
+  const router = useRouter();
+  const params = useSearchParams();
+  const query = params.toString();
+  const { data = initial, error } = useQuery({
+    queryKey: ['verify', query],
+    queryFn: () => load<VerifyListView>(`/api/v1/verify?${query}`),
+    initialData: query === asked ? initial : undefined,
+    placeholderData: keepPreviousData,
+    refetchInterval: 30_000,
+  });
+  const [text, setText] = useState(params.get('text') ?? '');
+  const [at, setAt] = useState(-1);
+  const change = (changes: Record<string, string | null>) => {
+    const next = new URLSearchParams(query);
+    for (const [k, v] of Object.entries({ page: null, ...changes })) {
+      if (v === null || v === '') next.delete(k);
+      else next.set(k, v);
+    }
+    setAt(-1);
+    window.history.replaceState(null, '', `/verify${next.size ? `?${next}` : ''}`);
+  };
+  const word = params.get('word');
+  const pages = Math.max(1, Math.ceil(data.total / data.pageSize));
+
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (event.key === 'j' || event.key === 'k') {
+        const next = Math.min(data.rows.length - 1, Math.max(0, at + (event.key === 'j' ? 1 : -1)));
+        setAt(next);
+        document.getElementById(`row-${next}`)?.scrollIntoView({ block: 'nearest' });
+      }
+      if (event.key === 'Enter' && at >= 0 && data.rows[at] && event.target === document.body)
+        router.push(placeInTrace(data.rows[at]));
+      if (event.key === 'n' && data.page < pages) change({ page: String(data.page + 1) });
+      if (event.key === 'p' && data.page > 1) change({ page: String(data.page - 1) });
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  });
+
+  const sort = params.get('sort') ?? 'worst';
+  const descending = (params.get('order') ?? (sort === 'name' || sort === 'age' ? 'asc' : 'desc')) === 'desc';
+  const header = (key: string, label: string, align: 'left' | 'right' = 'left') => (
+    <TableCell align={align} sortDirection={sort === key ? (descending ? 'desc' : 'asc') : false}>
+      <TableSortLabel
+        active={sort === key}
+        direction={sort === key ? (descending ? 'desc' : 'asc') : 'desc'}
+        onClick={() => change({ sort: key, order: sort === key ? (descending ? 'asc' : 'desc') : null })}
+      >
+        {label}
+      </TableSortLabel>
+    </TableCell>
+  );
+  return (
+    <>
+      <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 2, flexWrap: 'wrap', mb: 1.5 }}>
+        <Typography variant="h1">Verify</Typography>
+        <Typography color="text.secondary" sx={{ flexGrow: 1 }}>
+          {data.total} channels, {sort === 'worst' ? 'worst first' : 'sorted'}; gaps and flags over the 30 d
+          up to the newest value
+          {data.pending > 0 && `; ${data.pending} stations are still being reckoned`}
+        </Typography>
+      </Box>
+      <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap', mb: 1.5, alignItems: 'center' }}>
+        <TextField
+          label="Filter"
+          value={text}
+          onChange={(e) => {
+            setText(e.target.value);
+            change({ text: e.target.value });
+          }}
+          sx={{ width: 200 }}
+        />
+        <TextField
+          select
+          label="Quantity"
+          value={params.get('quantity') ?? ''}
+          onChange={(e) => change({ quantity: e.target.value })}
+          sx={{ width: 190 }}
+          slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
+        >
+          <MenuItem value="">all</MenuItem>
+          {quantityCodes.map((q) => (
+            <MenuItem key={q} value={q}>
+              {quantityOf(q).name}
+            </MenuItem>
+          ))}
+        </TextField>
+        {words
+          .filter((w) => (data.words[w] ?? 0) > 0 || w === word)
+          .map((w) => (
+            <ToggleButton
+              key={w}
+              value={w}
+              size="small"
+              selected={word === w}
+              onChange={() => change({ word: word === w ? null : w })}
+              sx={{ gap: 0.75, textTransform: 'none', py: 0.5 }}
+            >
+              <StateMark state={stateOf(w)} size={15} /> {w} {data.words[w] ?? 0}
+            </ToggleButton>
+          ))}
+      </Box>
+      <ProblemNote error={error} />
+      {data.rows.length === 0 && (
+        <Typography sx={{ py: 4 }}>
+          {query ? 'No channel matches.' : 'No channel yet: connect a sensor, or import a record.'}
+        </Typography>
+      )}
+      {data.rows.length > 0 && (
+        <Box sx={{ overflowX: 'auto' }}>
+          <Table
+            size="small"
+            aria-label="Channels"
+            sx={{ '& td, & th': { px: 1 }, '& td': { verticalAlign: 'top' } }}
+          >
+            <TableHead>
+              <TableRow>
+                {header('worst', 'State')}
+                {header('name', 'Channel')}
+                <TableCell>Why</TableCell>
+                {header('age', 'Last value', 'right')}
+                {header('difference', 'Last difference', 'right')}
+                {header('missing', 'Missing', 'right')}
+                {header('flagged', 'Flagged', 'right')}
+                {header('twin', 'Twin', 'right')}
+                {header('clock', 'Clock', 'right')}
+                <TableCell>Approved</TableCell>
+              </TableRow>
+            </TableHead>
+            <TableBody>
+              {data.rows.map((r, i) => (
+                <Row key={r.channelId} row={r} index={i} current={i === at} />
+              ))}
+            </TableBody>
+          </Table>
+        </Box>
+      )}
+      {pages > 1 && (
+        <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', mt: 2 }}>
+          <Button disabled={data.page <= 1} onClick={() => change({ page: String(data.page - 1) })}>
+            ← before
+          </Button>
+          page {data.page} of {pages}
+          <Button disabled={data.page >= pages} onClick={() => change({ page: String(data.page + 1) })}>
+            next →
+          </Button>
+        </Box>
+      )}
+    </>
+  );
+}
+
+function Row({ row: r, index, current }: { row: VerifyRowView; index: number; current: boolean }) {
+  const beyond = (value: number | null, limit: number | null) =>
+    value !== null && limit !== null && Math.abs(value) > limit;
+  const d = r.decimals;
+  return (
+    <TableRow
+      id={`row-${index}`}
+      sx={{ bgcolor: current ? 'ground.skyWash' : undefined }}
+      aria-current={current || undefined}
+    >
+      <TableCell sx={{ whiteSpace: 'nowrap' }}>
+        <Box sx={{ display: 'flex', gap: 0.75, alignItems: 'center' }}>
+          <StateMark state={stateOf(r.word)} />
+          <b>{r.word}</b>
+        </Box>
+      </TableCell>
+      <TableCell>
+        <Link component={NextLink} href={placeInTrace(r)} sx={{ color: 'text.primary', fontWeight: 600 }}>
+          {r.name}
+        </Link>
+        <Box sx={{ color: 'text.secondary', fontSize: '0.82rem' }}>
+          {r.stationCode} · {r.site}
+        </Box>
+      </TableCell>
+      <TableCell sx={{ minWidth: 200 }}>{r.reason}</TableCell>
+      <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
+        {formatValue(r.lastValue, d)} {r.lastValue !== null && r.unit}
+        <Box sx={{ color: 'text.secondary', fontSize: '0.82rem' }}>
+          {r.lastAt ? <Age at={r.lastAt} /> : 'never'}
+        </Box>
+      </TableCell>
+      <TableCell
+        align="right"
+        sx={{ whiteSpace: 'nowrap', fontWeight: beyond(r.difference, r.differenceLimit) ? 700 : 400 }}
+      >
+        {r.difference === null ? (
+          '–'
+        ) : (
+          <>
+            {formatDifference(r.difference, d)}
+            <Box component="span" sx={{ color: 'text.secondary' }}>
+              {' '}
+              of ±{formatValue(r.differenceLimit, d)}
+            </Box>
+          </>
+        )}
+      </TableCell>
+      <TableCell align="right">{r.missing || '–'}</TableCell>
+      <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
+        {r.failed + r.suspect === 0
+          ? '–'
+          : `${r.failed ? `${r.failed} failed` : ''}${r.failed && r.suspect ? ', ' : ''}${r.suspect ? `${r.suspect} suspect` : ''}`}
+      </TableCell>
+      <TableCell
+        align="right"
+        sx={{ whiteSpace: 'nowrap', fontWeight: beyond(r.twinDifference, r.twinLimit) ? 700 : 400 }}
+      >
+        {r.twinDifference === null
+          ? '–'
+          : `${formatDifference(r.twinDifference, d)} of ±${formatValue(r.twinLimit, d)}`}
+      </TableCell>
+      <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
+        {r.clockDifference === null ? '–' : `${formatDifference(r.clockDifference, 0)} s`}
+      </TableCell>
+      <TableCell sx={{ fontSize: '0.85rem' }}>
+        {r.approved ? (
+          <>
+            {r.approved.initials}, until {r.approved.until.slice(0, 10)}
+            {r.approved.reopened && (
+              <Box sx={{ fontWeight: 600 }} title={r.approved.reopened}>
+                reopened
+              </Box>
+            )}
+          </>
+        ) : (
+          '–'
+        )}
+      </TableCell>
+    </TableRow>
+  );
+}
