@@ -91,8 +91,3 @@ export interface SetClock {
   actionId: string;
 }
 export const setClock = Joi.object<SetClock>({ actionId: id });
-
-export interface CorrectClock {
-  operationId: string;
-}
-export const correctClock = Joi.object<CorrectClock>({ operationId: id });

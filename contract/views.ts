@@ -480,3 +480,14 @@ export interface ImportStartView {
   remembered: { signature: string; plan: ImportPlan }[];
   imports: ImportView[];
 }
+
+/** The logger's clock. Stamps in ms, differences logger − true in s. */
+export interface ClockView {
+  zone: string;
+  comparisons: { at: string; loggerTime: string; difference: number; uncertainty: number; run: number }[];
+  runs: { run: number; setAt: string; stampBefore: string; stampAfter: string }[];
+  proposal: {
+    segments: { fromStamp: number; fromDifference: number; untilStamp: number; untilDifference: number }[];
+    preview: { stamp: number; corrected: number }[];
+  } | null;
+}

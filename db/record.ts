@@ -71,6 +71,9 @@ export interface Bucket {
   max: number;
   sinSum: number;
   cosSum: number;
+  /** Stamps of its first and last reading, s since epoch, where the readings themselves were asked. */
+  firstAt?: number;
+  lastAt?: number;
 }
 
 const bucketColumns = `channel_key as "channelKey", n, sum, min, max, sin_sum as "sinSum", cos_sum as "cosSum"`;
@@ -135,7 +138,8 @@ export async function fineBuckets(
     db,
     `select floor(extract(epoch from at) / :width)::float8 * :width as start, min(channel_key) as "channelKey",
             count(*)::int as n, sum(value) as sum, min(value) as min, max(value) as max,
-            sum(sin(radians(value))) as "sinSum", sum(cos(radians(value))) as "cosSum"
+            sum(sin(radians(value))) as "sinSum", sum(cos(radians(value))) as "cosSum",
+            extract(epoch from min(at))::float8 as "firstAt", extract(epoch from max(at))::float8 as "lastAt"
        from reading
       where station_key = :stationKey and channel_key = :channelKey and at >= :from and at < :until
       group by 1 order by 1`,

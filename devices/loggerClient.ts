@@ -23,6 +23,8 @@ export interface LoggerStatus {
   readonly serial: string;
   readonly firmware: string;
   readonly clock: string;
+  /** How often its clock was set: stamps of two runs may repeat. */
+  readonly clockRun: number;
 }
 
 export interface LiveValues {
@@ -37,6 +39,7 @@ const statusSchema = Joi.object({
   serial: Joi.string().required(),
   firmware: Joi.string().required(),
   clock,
+  clockRun: Joi.number().integer().min(0).max(32_000).default(0),
 }).unknown();
 const liveSchema = Joi.object({
   clock,
@@ -130,12 +133,18 @@ export async function writeOffset(at: DeviceAddress, number: number, offset: num
   await json(await ask(at, 'PUT', `/channels/${number}/offset`, { offset }), channelSchema, true);
 }
 
-/** The stored record as CSV text in pieces; stamps in the logger's own offset. */
+/** Sets the logger's clock; the text is at its own offset, "2026-03-01 09:30:00". */
+export async function writeClock(at: DeviceAddress, text: string): Promise<void> {
+  await json(await ask(at, 'PUT', '/clock', { clock: text }), Joi.object({ clock }).unknown(), true);
+}
+
+/** The stored record of one clock run as CSV text in pieces; stamps in the logger's own offset. */
 export async function readRecord(
   at: DeviceAddress,
+  run: number,
   from: string | null,
 ): Promise<ReadableStream<Uint8Array>> {
-  const path = from ? `/record.csv?from=${encodeURIComponent(from)}` : '/record.csv';
+  const path = `/record.csv?run=${run}${from ? `&from=${encodeURIComponent(from)}` : ''}`;
   const response = await ask(at, 'GET', path, undefined, recordTimeOut);
   if (!response.body) throw new LoggerFault('the logger sent no record', false);
   return response.body;

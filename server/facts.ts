@@ -46,7 +46,7 @@ export async function gatherFacts(
     query<{ stationId: string; at: Date; difference: number; uncertainty: number }>(
       db,
       `select distinct on (station_id) station_id as "stationId", compared_at as at, difference, uncertainty
-         from clock_comparison where station_id in (:ids) order by station_id, compared_at desc`,
+         from clock_comparison where station_id in (:ids) order by station_id, compared_at desc, clock_run desc`,
       { ids },
     ),
     query<{ stationId: string; at: Date }>(

@@ -17,6 +17,7 @@ import { row, rows, type Database } from '@/db/database';
 import type { DeviceActionRow, SettingRevisionRow } from '@/db/rows';
 import { LoggerFault, readChannel, writeChannel } from '@/devices/loggerClient';
 import { audit } from './audit';
+import { noteClock } from './clock/compare';
 import type { Context } from './context';
 import {
   requireSettled,
@@ -242,6 +243,7 @@ export async function writeSettings(
     },
     settingConsequences(ctx, intent),
   );
+  if (action.state === 'done') await noteClock(ctx, graph);
   return settingResult(action);
 }
 

@@ -2,6 +2,7 @@ import type { Context } from './context';
 import { findAction } from './deviceAction';
 import { inTheWay } from './problem';
 import { settleOffset } from './check/adjust';
+import { settleClock } from './clock/set';
 import { settleSettings } from './settings';
 import { loadStation } from './stationGraph';
 
@@ -18,6 +19,8 @@ export async function settleAction(
   const settled =
     action.kind === 'write-settings'
       ? await settleSettings(ctx, graph, action)
-      : await settleOffset(ctx, graph, action);
+      : action.kind === 'set-clock'
+        ? await settleClock(ctx, graph, action)
+        : await settleOffset(ctx, graph, action);
   return { state: settled.state, says: (settled.outcome?.says as string | undefined) ?? null };
 }

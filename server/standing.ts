@@ -1,4 +1,5 @@
 import type { Transaction } from 'sequelize';
+import { driftOutlook } from '@/core/check/drift';
 import type { Flag } from '@/core/quality/flag';
 import { findGaps } from '@/core/series/gaps';
 import { standingOf, type StandingFacts } from '@/core/trust/standing';
@@ -65,7 +66,7 @@ export async function refreshStandings(db: Database, stationId: string, now: Dat
     twinDifferences(db, stationId),
     query<{ difference: number; uncertainty: number }>(
       db,
-      `select difference, uncertainty from clock_comparison where station_id = :stationId order by compared_at desc limit 1`,
+      `select difference, uncertainty from clock_comparison where station_id = :stationId order by compared_at desc, clock_run desc limit 1`,
       { stationId },
     ),
     query<{ at: Date | null }>(
@@ -158,6 +159,7 @@ function standingFacts(
       limit: reference.last.limit,
       outcome: reference.last.outcome,
     },
+    drift: reference.last?.outcome === 'agree' ? driftOutlook(reference.found, reference.last.limit) : null,
     stuckSince: stuck === null ? null : stuck * 1000,
     missing: { n: gaps.reduce((n, g) => n + g.missing, 0), longestAt: longest ? longest.from * 1000 : null },
     flagged: {

@@ -138,7 +138,7 @@ async function traceSeries(
     markers(db, stationId, channelId, from, until, q.unit, q.decimals),
     query<{ difference: number }>(
       db,
-      'select difference from clock_comparison where station_id = :stationId order by compared_at desc limit 1',
+      'select difference from clock_comparison where station_id = :stationId order by compared_at desc, clock_run desc limit 1',
       { stationId },
     ),
   ]);
@@ -185,7 +185,8 @@ function points(
     const mean = meanOf(b, aggregate);
     const spread = aggregate === 'mean';
     all.push({
-      t: driftedStamp(drifts, b.start * 1000),
+      // A single reading is drawn where it is, and not where its bucket begins.
+      t: driftedStamp(drifts, (b.n === 1 && b.firstAt ? b.firstAt : b.start) * 1000),
       n: b.n,
       mean: Number.isFinite(mean) ? mean : null,
       min: spread ? b.min : null,
@@ -217,14 +218,18 @@ async function correctedMeans(
   if (corrections.length === 0 || aggregate !== 'mean') return found;
   const edges = correctionEdges(corrections);
   for (const b of buckets) {
-    const [begin, end] = [b.start * 1000, (b.start + width) * 1000];
-    if (b.n > 1 && edges.some((e) => e > begin && e < end)) {
-      const readings = await readingsPage(db, stationKey, channelKey, begin, end, 100_000);
+    // Of a rollup's readings it is known that they begin with it and are evenly spaced.
+    const begin = (b.firstAt ?? b.start) * 1000;
+    const end = (b.lastAt ?? b.start + width - width / b.n) * 1000;
+    // The ends of a span belong to it, so an edge at the very first reading splits a bucket too.
+    if (b.n > 1 && edges.some((e) => e >= begin && e <= end)) {
+      const [from, until] = [b.start * 1000, (b.start + width) * 1000];
+      const readings = await readingsPage(db, stationKey, channelKey, from, until, 100_000);
       const sum = readings.reduce((s, r) => s + r.value + correctionAt(corrections, r.at.getTime()), 0);
       found.set(b.start, sum / readings.length);
     } else {
-      // The readings of a bucket lie about its middle; a single one at its beginning.
-      const offset = correctionAt(corrections, b.n > 1 ? (begin + end) / 2 : begin);
+      // The readings of a bucket lie about its middle.
+      const offset = correctionAt(corrections, (begin + end) / 2);
       if (offset !== 0) found.set(b.start, b.sum / b.n + offset);
     }
   }

@@ -11,11 +11,11 @@ export const simNow = (state: SimState): number =>
   state.clock.mode === 'frozen' ? state.clock.at : Date.now();
 
 /** The logger's clock at a true instant, ms since epoch. */
-export const loggerTime = ({ clock }: SimLogger, ms: number): number =>
+export const loggerTime = ({ clock }: Pick<SimLogger, 'clock'>, ms: number): number =>
   ms + clock.error * 1000 + (clock.perDay * 1000 * (ms - clock.since)) / day;
 
 /** The true instant at which the logger's clock showed a stamp. */
-export function trueTime({ clock }: SimLogger, stamp: number): number {
+export function trueTime({ clock }: Pick<SimLogger, 'clock'>, stamp: number): number {
   const rate = (clock.perDay * 1000) / day;
   return (stamp - clock.error * 1000 + rate * clock.since) / (1 + rate);
 }
@@ -67,19 +67,32 @@ export interface RecordRow {
   readonly values: readonly (number | null)[];
 }
 
-/** The stored record between two logger stamps, in stamp order. */
+/** Number of the clock run a logger is in: how often its clock was set. */
+export const clockRun = (logger: SimLogger): number => logger.pastClocks?.length ?? 0;
+
+/** Sets the clock to a stamp: the run so far is closed, and what it stored keeps its stamps. */
+export function setClock(logger: SimLogger, stamp: number, now: number): void {
+  logger.pastClocks = [...(logger.pastClocks ?? []), { clock: logger.clock, until: now }];
+  logger.clock = { error: (stamp - now) / 1000, perDay: logger.clock.perDay, since: now };
+}
+
+/** The stored record of one clock run between two logger stamps, in stamp order. */
 export function* storedRecord(
   state: SimState,
   logger: SimLogger,
   fromStamp: number,
   untilStamp: number,
+  run = clockRun(logger),
 ): Generator<RecordRow> {
   const step = 60_000;
-  const newest = Math.min(untilStamp, loggerTime(logger, simNow(state)));
-  const begun = Math.min(...logger.channels.flatMap((c) => c.history.map((h) => h.from)));
-  const oldest = Math.max(fromStamp, loggerTime(logger, begun));
+  const past = logger.pastClocks ?? [];
+  const own = { clock: past[run]?.clock ?? logger.clock };
+  const [runFrom, runUntil] = [past[run - 1]?.until ?? -Infinity, past[run]?.until ?? simNow(state)];
+  const newest = Math.min(untilStamp, loggerTime(own, runUntil));
+  const begun = Math.max(runFrom, Math.min(...logger.channels.flatMap((c) => c.history.map((h) => h.from))));
+  const oldest = Math.max(fromStamp, loggerTime(own, begun));
   for (let stamp = Math.ceil(oldest / step) * step; stamp <= newest; stamp += step) {
-    const ms = trueTime(logger, stamp);
+    const ms = trueTime(own, stamp);
     if (logger.outages.some((o) => ms >= o.from && ms < o.until)) continue;
     const values = logger.channels.map((channel) => {
       const set = inForce(channel.history, ms);

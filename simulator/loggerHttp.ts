@@ -1,7 +1,16 @@
 import http from 'node:http';
 import { isUnit, valueToBase } from '@/core/quantity/unit';
 import type { ChannelSettings } from '@/core/settings/channelSettings';
-import { channelValue, inForce, loggerTime, simNow, stampText, storedRecord } from './logger';
+import {
+  channelValue,
+  clockRun,
+  inForce,
+  loggerTime,
+  setClock,
+  simNow,
+  stampText,
+  storedRecord,
+} from './logger';
 import type { SimChannel, SimLogger, SimState } from './state';
 
 /** The logger's own small HTTP interface: clock, live values, channel settings, offsets, record as CSV. */
@@ -44,7 +53,16 @@ function route(
       firmware: logger.firmware,
       clock,
       utcOffsetMinutes: logger.utcOffsetMinutes,
+      clockRun: clockRun(logger),
     });
+  if (method === 'PUT' && path === '/clock') {
+    const text = String((body as { clock?: unknown } | null)?.clock ?? '');
+    const wanted = /^\d{4}-\d\d-\d\d \d\d:\d\d:\d\d$/.test(text) ? instantOf(logger, text) : Number.NaN;
+    if (!Number.isFinite(wanted)) return send(422, { error: 'clock must be YYYY-MM-DD HH:MM:SS' });
+    setClock(logger, wanted, now);
+    saved();
+    return send(200, { clock: stampText(logger, loggerTime(logger, now)), clockRun: clockRun(logger) });
+  }
   if (method === 'GET' && path === '/live')
     return send(200, {
       clock,
@@ -57,12 +75,14 @@ function route(
     const stamp = (name: string, otherwise: number) => {
       const text = url.searchParams.get(name);
       if (!text) return otherwise;
-      return Date.parse(`${text.replace(' ', 'T')}Z`) - logger.utcOffsetMinutes * 60_000;
+      return instantOf(logger, text);
     };
+    const run = Number(url.searchParams.get('run') ?? clockRun(logger));
+    if (!(run >= 0 && run <= clockRun(logger))) return send(404, { error: `no clock run ${run}` });
     response.writeHead(200, { 'content-type': 'text/csv; charset=utf-8' });
     response.write(`stamp,${logger.channels.map((c) => c.number).join(',')}\n`);
     let lines: string[] = [];
-    for (const row of storedRecord(state, logger, stamp('from', 0), stamp('until', Infinity))) {
+    for (const row of storedRecord(state, logger, stamp('from', 0), stamp('until', Infinity), run)) {
       lines.push(`${stampText(logger, row.stamp)},${row.values.map((v) => v ?? '').join(',')}\n`);
       if (lines.length === 1000) {
         response.write(lines.join(''));
@@ -106,6 +126,10 @@ function route(
   saved();
   send(200, describe(channel, now));
 }
+
+/** A stamp text at the logger's own offset, ms since epoch. */
+const instantOf = (logger: SimLogger, text: string): number =>
+  Date.parse(`${text.replace(' ', 'T')}Z`) - logger.utcOffsetMinutes * 60_000;
 
 function describe(channel: SimChannel, now: number) {
   const set = inForce(channel.history, now);

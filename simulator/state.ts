@@ -24,12 +24,20 @@ export interface SimLogger {
   busSerial: SerialSettings;
   utcOffsetMinutes: number;
   /** Logger clock = true time + error + rate · (true time − since). */
-  clock: { error: number; perDay: number; since: number };
+  clock: SimLoggerClock;
+  /** Clocks it ran on before it was set, oldest first, and until when, true time. */
+  pastClocks?: { clock: SimLoggerClock; until: number }[];
   /** Nothing stored while one of these holds. */
   outages: { from: number; until: number }[];
   sensors: SimSensor[];
   channels: SimChannel[];
   busFault: BusFault | null;
+}
+
+export interface SimLoggerClock {
+  error: number;
+  perDay: number;
+  since: number;
 }
 
 export interface SimChannel {

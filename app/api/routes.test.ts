@@ -7,6 +7,7 @@ import { signIn } from '@/server/account';
 import { newId } from '@/server/id';
 import { archiveSensor, connectSensor, testBench, type TestBench } from '@/test/bench';
 import { testDatabase, type TestDatabase } from '@/test/database';
+import { recordRoutes, type RouteRow } from '@/test/recordRoutes';
 
 const origin = 'http://cairn.test';
 let test_: TestDatabase;
@@ -79,14 +80,7 @@ const settings = {
 };
 
 /** Every handler: who may use it, and a body that passes its schema. */
-const table: {
-  method: Method;
-  path: string;
-  may: readonly Role[] | 'anyone';
-  body?: () => unknown;
-  params?: () => Record<string, string>;
-  succeeds?: boolean;
-}[] = [
+const table: RouteRow[] = [
   { method: 'GET', path: 'health', may: 'anyone', succeeds: true },
   {
     method: 'POST',
@@ -242,6 +236,7 @@ const table: {
     body: () => ({ abandon: false, occurredAt: now() }),
   },
   { method: 'POST', path: `${S}/collect`, may: measuring, body: () => ({ operationId: newId() }) },
+  ...recordRoutes,
 ];
 let counter = 0;
 const paramsOf = (row: (typeof table)[number]) => ({

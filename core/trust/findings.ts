@@ -262,7 +262,7 @@ function recordFindings(facts: StationFacts): Finding[] {
         'displaced',
         'clock-off',
         `Logger clock ${formatAge(facts.clock.difference)} ${facts.clock.difference > 0 ? 'fast' : 'slow'}`,
-        'Note both times; stamps of this record are off by as much',
+        'Set it, and correct the drift in the stamps',
         ['watch set to UTC'],
       ),
     );

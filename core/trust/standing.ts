@@ -12,6 +12,8 @@ export interface StandingFacts {
   /** s */
   readonly storageInterval: number;
   readonly check: { readonly difference: number; readonly limit: number; readonly outcome: string } | null;
+  /** When as-found differences, by their straight line, leave agreement; base units a day. */
+  readonly drift: { readonly perDay: number; readonly reachesLimitAt: number } | null;
   readonly stuckSince: number | null;
   /** Within the window, which ends at the newest value. */
   readonly missing: { readonly n: number; readonly longestAt: number | null };
@@ -35,6 +37,7 @@ export type StandingWord =
   | 'clock off'
   | 'gaps'
   | 'suspect'
+  | 'drifting'
   | 'overdue'
   | 'unchecked'
   | 'empty'
@@ -49,6 +52,8 @@ export interface Standing {
   /** The place in the trace that matters, ms since epoch; null for the newest value. */
   readonly placeAt: number | null;
 }
+
+const day = 86_400_000;
 
 const ok = (reason: string): Standing => ({ word: 'good', weight: 0, reason, placeAt: null });
 
@@ -89,6 +94,12 @@ export function standingOf(f: StandingFacts): Standing {
   if (f.missing.n > 0) add('gaps', 50, `${f.missing.n} values missing`, f.missing.longestAt);
   if (f.flagged.suspect > 0)
     add('suspect', 46, `${f.flagged.suspect} values suspect: ${f.flagged.reason}`, f.flagged.at);
+  if (f.drift && f.check && f.drift.reachesLimitAt < f.lastAt + 30 * day)
+    add(
+      'drifting',
+      48,
+      `${formatDifference(f.drift.perDay * 30, d)} ${q.unit} a month, ${f.drift.reachesLimitAt <= f.lastAt ? 'by that line already beyond' : `in ${formatAge((f.drift.reachesLimitAt - f.lastAt) / 1000)} beyond`} ±${formatValue(f.check.limit, d)}`,
+    );
   if (f.fedBy === 'logger' && !f.check) add('unchecked', 44, 'never checked against a reference');
   return all.sort((a, b) => b.weight - a.weight)[0] ?? ok('within every limit that is set');
 }

@@ -5,6 +5,7 @@ import { quantityOf } from '@/core/quantity/quantity';
 import { query, row, rows, type Database } from '@/db/database';
 import type { InstrumentRow } from '@/db/rows';
 import { audit } from '../audit';
+import { noteClock } from '../clock/compare';
 import type { Context } from '../context';
 import { addLine, personTime } from '../fieldBook';
 import { badField, inTheWay, notFound } from '../problem';
@@ -92,6 +93,7 @@ export async function openCheck(
       instrumentId: instrument.id,
     });
   });
+  await noteClock(ctx, graph);
   return { checkId: request.checkId };
 }
 

@@ -14,6 +14,7 @@ import { StationHead } from '../station/StationHead';
 import { UnknownActions } from '../station/UnknownActions';
 import { InstallForm } from './InstallForm';
 import { Installation } from './Installation';
+import { LoggerClock } from './LoggerClock';
 import { SettingsTable } from './SettingsTable';
 
 /** What is on which terminal, does it answer, and which settings does its logger hold? */
@@ -72,6 +73,7 @@ export function Connect({ initial }: { initial: ConnectView }) {
         Channel settings
       </Typography>
       <SettingsTable stationId={data.stationId} channels={data.channels} onChanged={changed} />
+      <LoggerClock stationId={data.stationId} onChanged={() => void changed()} />
     </>
   );
 }

@@ -192,7 +192,14 @@ export function Reason({ stationId, finding }: { stationId: string; finding: Fin
         </Box>{' '}
         <Box component="span" sx={{ color: 'text.secondary', fontSize: '0.88rem' }}>
           {finding.stone}, {stateWord[finding.state]}.{' '}
-          <Link component={NextLink} href={placeOf(stationId, finding.stone, finding.channelId)}>
+          <Link
+            component={NextLink}
+            href={
+              finding.code === 'clock-off'
+                ? `/stations/${stationId}/connect#clock`
+                : placeOf(stationId, finding.stone, finding.channelId)
+            }
+          >
             {finding.next}
           </Link>
         </Box>

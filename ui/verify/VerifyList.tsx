@@ -45,6 +45,7 @@ const words: readonly StandingWord[] = [
   'failing',
   'clock off',
   'gaps',
+  'drifting',
   'suspect',
   'unchecked',
   'overdue',

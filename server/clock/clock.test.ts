@@ -1,0 +1,148 @@
+import { fork } from 'node:child_process';
+import { once } from 'node:events';
+import { query, row, rows } from '@/db/database';
+import { bookTexts, connectSensor, day, present, refusal, testBench, type TestBench } from '@/test/bench';
+import { testDatabase, type TestDatabase } from '@/test/database';
+import { collect } from '../collect';
+import { unknownActions } from '../deviceAction';
+import { newId } from '../id';
+import { settleAction } from '../settle';
+import { stationSheet } from '../stationSheet';
+import { traceCsv, traces } from '../trace';
+import { clockView, correctDrift } from './drift';
+import { compareNow, setClock } from './set';
+
+let test_: TestDatabase;
+let bench: TestBench;
+let ids: Awaited<ReturnType<typeof connectSensor>>;
+beforeAll(async () => {
+  test_ = await testDatabase();
+  bench = await testBench(test_.db);
+  ids = await connectSensor(bench, 20);
+});
+afterAll(async () => {
+  await bench.close();
+  await test_.close();
+});
+const S = () => bench.stationId;
+const collectAt = async (ms: number) => (await collect(bench.at(ms), S(), newId())).done;
+const hour = 3_600_000;
+const count = async () =>
+  await query<{ run: number; n: number }>(
+    test_.db,
+    `select clock_run as run, count(*)::int as n from reading where channel_key = (select key from channel where id = '${ids.temperature}') group by 1 order by 1`,
+  );
+
+describe('a clock that runs off', () => {
+  test('is compared at every contact, and its drift proposed with what it does to the stamps', async () => {
+    bench.logger.clock = { error: 0, perDay: 6, since: present - 10 * day };
+    await compareNow(bench.at(present - 10 * day), S());
+    await collectAt(present);
+    const { comparisons, proposal } = await clockView(test_.db, S());
+    expect(comparisons[0]!.difference).toBeCloseTo(60.5, 0);
+    // It was right from the first contact to the second; from there it ran off.
+    expect(proposal!.segments).toHaveLength(1);
+    expect(proposal!.segments[0]).toMatchObject({ fromStamp: present - 10 * day });
+    const [first, middle, last] = proposal!.preview;
+    expect((first!.corrected - first!.stamp) / 1000).toBeCloseTo(-0.5, 0);
+    expect((middle!.corrected - middle!.stamp) / 1000).toBeCloseTo(-30.5, 0);
+    expect((last!.corrected - last!.stamp) / 1000).toBeCloseTo(-60, 0);
+  });
+  test('corrected, it is a layer: logged stamps stay, corrected ones stand beside; the same drift is corrected once', async () => {
+    await correctDrift(bench.at(present + 1000), S());
+    const ref = { stationId: S(), channelId: ids.temperature };
+    const window = { from: present - 5 * day, until: present - 5 * day + hour, pixels: 800 };
+    const [series] = (await traces(test_.db, [ref], window)).series;
+    // Halfway between the comparisons it was half a minute fast.
+    expect((series!.points[0]!.t - (present - 5 * day)) / 1000).toBeCloseTo(-30, -1);
+    let csv = '';
+    for await (const piece of traceCsv(test_.db, ref, window)) csv += piece;
+    const [stamp, corrected] = csv.split('\r\n')[1]!.split(',');
+    expect(Date.parse(stamp!) - Date.parse(corrected!)).toBeGreaterThan(29_000);
+    expect((await refusal(correctDrift(bench.at(present + 2000), S()))).code).toBe('no-drift');
+    expect(
+      (await rows(test_.db.layer, { where: { kind: 'clock' } })).filter((l) => l.parameters.drift),
+    ).toHaveLength(2);
+  });
+});
+
+describe('setting the clock', () => {
+  test('begins a new run; the stone stands again; the old run keeps its stamps', async () => {
+    const before = await count();
+    expect((await stationSheet(test_.db, S(), new Date(present))).findings.map((f) => f.code)).toContain(
+      'clock-off',
+    );
+    expect(await setClock(bench.at(present + hour), S(), { actionId: newId() })).toEqual({
+      state: 'done',
+      says: null,
+    });
+    const [run] = await rows(test_.db.clockRun);
+    expect(run).toMatchObject({ run: 1 });
+    expect(run!.stampBefore.getTime() - run!.setAt.getTime()).toBeCloseTo(60_000, -4);
+    expect(Math.abs(run!.stampAfter.getTime() - run!.setAt.getTime())).toBeLessThan(2000);
+    const sheet = await stationSheet(test_.db, S(), new Date(present + hour));
+    expect(sheet.findings.map((f) => f.code)).not.toContain('clock-off');
+    await collectAt(present + 5 * hour);
+    const after = await count();
+    expect(after.map((c) => c.run)).toEqual([0, 1]);
+    // What the old run stored in its last hour is fetched too: six stamps.
+    expect(after[0]!.n - before[0]!.n).toBe(6);
+    expect(after[1]!.n).toBe(25);
+    expect(
+      (await bookTexts(test_.db, S())).some((t) =>
+        /^Set the logger’s clock: it was \+6\d s off; clock run 1 begins/.test(t),
+      ),
+    ).toBe(true);
+  });
+  test('set back, stamps repeat honestly: both readings are kept, each in its run', async () => {
+    bench.logger.clock = { error: 3 * 3600, perDay: 0, since: present };
+    await collectAt(present + 6 * hour);
+    await setClock(bench.at(present + 6 * hour), S(), { actionId: newId() });
+    await collectAt(present + 9 * hour);
+    const repeated = await query<{ n: number }>(
+      test_.db,
+      `select count(*)::int as n from (select at from reading where channel_key = (select key from channel where id = '${ids.temperature}')
+         group by at having count(*) > 1) twice`,
+    );
+    expect(repeated[0]!.n).toBeGreaterThan(10);
+    expect((await count()).map((c) => c.run)).toEqual([0, 1, 2]);
+  });
+  test('killed between intent and outcome: unknown, settled by what the clock shows', async () => {
+    bench.logger.clock = { error: 500, perDay: 0, since: present };
+    const actionId = newId();
+    bench.at(Date.now());
+    const child = fork(
+      'test/killedClock.ts',
+      [
+        JSON.stringify({
+          url: test_.appUrl,
+          stationId: S(),
+          actionId,
+          personId: bench.people.technician.id,
+          deviceAllow: bench.at(Date.now()).deviceAllow,
+        }),
+      ],
+      { execArgv: ['--import', 'tsx'], stdio: 'inherit' },
+    );
+    await once(child, 'exit');
+    expect((await row(test_.db.deviceAction, { where: { id: actionId } }))!.state).toBe('intent');
+    await test_.db.sequelize.query(
+      `update device_action set intended_at = clock_timestamp() - interval '5 minutes' where id = '${actionId}'`,
+    );
+    await test_.db.sequelize.query('delete from port_lease');
+    expect((await unknownActions(test_.db)).map((a) => a.id)).toEqual([actionId]);
+    expect((await refusal(setClock(bench.at(Date.now()), S(), { actionId: newId() }))).code).toBe(
+      'action-unknown',
+    );
+    expect(await settleAction(bench.at(Date.now()), S(), actionId)).toMatchObject({ state: 'done' });
+    expect((await rows(test_.db.clockRun)).map((r) => r.run).sort()).toEqual([1, 2, 3]);
+  });
+  test('a logger that is away: nothing is set, and it is said', async () => {
+    const { address } = (await row(test_.db.logger, { where: { stationId: S() } }))!;
+    const [host, port] = address.split(':');
+    const ctx = { ...bench.at(Date.now()), deviceAllow: `${host}:${Number(port) + 7}` };
+    await test_.db.logger.update({ address: `${host}:${Number(port) + 7}` }, { where: { stationId: S() } });
+    expect((await refusal(setClock(ctx, S(), { actionId: newId() }))).code).toBe('logger-silent');
+    await test_.db.logger.update({ address }, { where: { stationId: S() } });
+  });
+});

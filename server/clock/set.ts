@@ -1,0 +1,161 @@
+import type { SetClock } from '@/contract/verifyRequests';
+import { formatDifference } from '@/core/quantity/format';
+import type { DeviceActionRow } from '@/db/rows';
+import { LoggerFault, writeClock } from '@/devices/loggerClient';
+import { audit } from '../audit';
+import type { Context } from '../context';
+import {
+  runDeviceAction,
+  settleByReadBack,
+  unknownActions,
+  type Consequences,
+  type Talked,
+} from '../deviceAction';
+import { addLine } from '../fieldBook';
+import { dial, loggerLine } from '../line';
+import { inTheWay } from '../problem';
+import { talkFault } from '../settings';
+import { markStandings } from '../standing';
+import { loadStation, type StationGraph } from '../stationGraph';
+import { compareClock, readClock, type ClockReading } from './compare';
+import { loggerText } from './stamp';
+
+/** A clock that was set shows the time within this, s. */
+const setWithin = 3;
+
+interface ClockIntent {
+  /** Logger − true time before, s, and the run it was in. */
+  difference: number;
+  run: number;
+  says: string;
+}
+
+/** Sets the logger's clock to the true time and begins a new clock run; what it stored keeps its stamps. */
+export async function setClock(
+  ctx: Context,
+  stationId: string,
+  request: SetClock,
+): Promise<{ state: DeviceActionRow['state']; says: string | null }> {
+  const graph = await loadStation(ctx.db, stationId);
+  const open = (await unknownActions(ctx.db, [stationId])).find((a) => a.kind === 'set-clock');
+  if (open)
+    throw inTheWay(
+      'action-unknown',
+      'An earlier setting of this clock has an unknown outcome.',
+      'Read the logger back first to settle it.',
+      { actionId: open.id },
+    );
+  const at = await dial(ctx, graph.logger.address);
+  const before = await asked(() => compareClock(ctx, graph));
+  const intent: ClockIntent = {
+    difference: before.difference,
+    run: before.run,
+    says: `clock of the logger, ${formatDifference(before.difference, 0)} s off`,
+  };
+  const action = await runDeviceAction(
+    ctx,
+    {
+      id: request.actionId,
+      stationId,
+      line: loggerLine(graph.logger.address),
+      kind: 'set-clock',
+      intent: { ...intent },
+    },
+    async (lease) => {
+      try {
+        await lease.renew();
+        lease.assertHeld();
+        await writeClock(at, loggerText(ctx.now(), graph.logger.utcOffsetMinutes));
+      } catch (error) {
+        return talkFault(error);
+      }
+      return readBack(ctx, graph, intent);
+    },
+    consequences(ctx, graph, intent),
+  );
+  return { state: action.state, says: (action.outcome?.says as string) ?? null };
+}
+
+async function asked<T>(work: () => Promise<T>): Promise<T> {
+  try {
+    return await work();
+  } catch (error) {
+    if (!(error instanceof LoggerFault)) throw error;
+    throw inTheWay(
+      'logger-silent',
+      `The logger's clock could not be read: ${error.message}.`,
+      'Nothing was set. Check power and network, then try again.',
+    );
+  }
+}
+
+async function readBack(ctx: Context, graph: StationGraph, intent: ClockIntent): Promise<Talked> {
+  try {
+    const now = await readClock(ctx, graph);
+    return now.run > intent.run && Math.abs(now.difference) <= setWithin + now.uncertainty
+      ? { state: 'done', outcome: { ...now } }
+      : {
+          state: 'failed',
+          outcome: { ...now, says: `the logger still shows ${formatDifference(now.difference, 0)} s` },
+        };
+  } catch (error) {
+    if (!(error instanceof LoggerFault)) throw error;
+    return { state: 'unknown', outcome: { says: `not read back: ${error.message}` } };
+  }
+}
+
+function consequences(ctx: Context, graph: StationGraph, intent: ClockIntent): Consequences {
+  return async (tx, action) => {
+    const after = action.outcome as unknown as ClockReading;
+    const stationId = graph.station.id;
+    await ctx.db.clockRun.create(
+      {
+        stationId,
+        loggerId: graph.logger.id,
+        run: after.run,
+        setAt: new Date(after.at),
+        stampBefore: new Date(after.at + intent.difference * 1000),
+        stampAfter: new Date(after.loggerTime),
+        deviceActionId: action.id,
+        personId: action.personId,
+      },
+      { transaction: tx },
+    );
+    await ctx.db.clockComparison.create(
+      {
+        stationId,
+        id: action.id,
+        loggerId: graph.logger.id,
+        clockRun: after.run,
+        comparedAt: new Date(after.at),
+        loggerTime: new Date(after.loggerTime),
+        difference: after.difference,
+        uncertainty: after.uncertainty,
+      },
+      { transaction: tx },
+    );
+    await addLine(ctx, tx, {
+      stationId,
+      occurredAt: new Date(after.at),
+      kind: 'clock',
+      text: `Set the logger’s clock: it was ${formatDifference(intent.difference, 0)} s off; clock run ${after.run} begins`,
+      sum: after.sum,
+    });
+    await audit(ctx, tx, 'clock.set', stationId, { actionId: action.id, run: after.run });
+    await markStandings(ctx.db, tx, stationId);
+  };
+}
+
+/** Settles a setting of unknown outcome by what the logger's clock shows now. */
+export const settleClock = (ctx: Context, graph: StationGraph, action: DeviceActionRow) => {
+  const intent = action.intent as unknown as ClockIntent;
+  return settleByReadBack(ctx, action, () => readBack(ctx, graph, intent), consequences(ctx, graph, intent));
+};
+
+/** Compares the clock now, and keeps it. */
+export async function compareNow(ctx: Context, stationId: string): Promise<{ difference: number }> {
+  const graph = await loadStation(ctx.db, stationId);
+  const { difference } = await asked(() => compareClock(ctx, graph));
+  await ctx.db.transact((tx) => markStandings(ctx.db, tx, stationId));
+  return { difference };
+}

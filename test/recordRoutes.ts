@@ -1,0 +1,122 @@
+import { roles, type Role } from '@/contract/permission';
+import { defaultThresholds } from '@/core/quality/thresholds';
+import { newId } from '@/server/id';
+
+/** Rows of the role table for what brings records in and signs them off. */
+export interface RouteRow {
+  method: 'GET' | 'POST' | 'PUT' | 'DELETE';
+  path: string;
+  may: readonly Role[] | 'anyone';
+  body?: () => unknown;
+  params?: () => Record<string, string>;
+  succeeds?: boolean;
+}
+
+const station = 'v1/stations/[stationId]';
+const channel = `${station}/channels/[channelId]`;
+const technicians: readonly Role[] = ['technician', 'administrator'];
+const marking: readonly Role[] = ['technician', 'reviewer', 'administrator'];
+const approving: readonly Role[] = ['reviewer', 'administrator'];
+const span = { from: '2026-01-01T00:00:00Z', until: '2026-01-02T00:00:00Z' };
+
+export const recordRoutes: readonly RouteRow[] = [
+  { method: 'GET', path: 'v1/verify', may: roles, succeeds: true },
+  { method: 'GET', path: `${station}/imports`, may: roles, succeeds: true },
+  {
+    method: 'POST',
+    path: `${station}/imports`,
+    may: technicians,
+    succeeds: true,
+    body: () => ({
+      importId: newId(),
+      fileName: 'record.csv',
+      bytes: 10,
+      signature: 's',
+      plan: {
+        encoding: 'utf-8',
+        dialect: {
+          delimiter: ',',
+          newline: '\n',
+          decimal: '.',
+          width: 2,
+          headerRows: 1,
+          nameRow: 0,
+          unitRow: null,
+          timeColumns: [0],
+        },
+        stampOrder: 'ymd',
+        zone: { kind: 'fixed', minutes: 0 },
+        missing: [],
+        columns: [
+          { column: 1, unit: '°C', channel: { kind: 'new', quantity: 'airTemperature', zoneName: 'Loft' } },
+        ],
+      },
+    }),
+  },
+  { method: 'GET', path: `${station}/imports/[importId]`, may: roles, params: () => ({ importId: newId() }) },
+  {
+    method: 'PUT',
+    path: `${station}/imports/[importId]/file`,
+    may: technicians,
+    params: () => ({ importId: newId() }),
+  },
+  {
+    method: 'GET',
+    path: `${station}/imports/[importId]/issues.csv`,
+    may: roles,
+    params: () => ({ importId: newId() }),
+  },
+  { method: 'GET', path: `${station}/clock`, may: roles, succeeds: true },
+  { method: 'POST', path: `${station}/clock/compare`, may: technicians, succeeds: true, body: () => ({}) },
+  { method: 'POST', path: `${station}/clock/set`, may: technicians, body: () => ({ actionId: newId() }) },
+  { method: 'POST', path: `${station}/clock/correct`, may: marking, body: () => ({}) },
+  { method: 'GET', path: `${channel}/trace.json`, may: roles, succeeds: true },
+  { method: 'GET', path: `${channel}/verify`, may: roles, succeeds: true },
+  {
+    method: 'POST',
+    path: `${channel}/marks`,
+    may: marking,
+    body: () => ({ layerId: newId(), ...span, flag: 3, reason: 'looks odd' }),
+  },
+  {
+    method: 'POST',
+    path: `${channel}/corrections`,
+    may: marking,
+    body: () => ({
+      layerId: newId(),
+      ...span,
+      shape: 'step',
+      fromOffset: 1,
+      untilOffset: 1,
+      reason: 'because',
+    }),
+  },
+  {
+    method: 'POST',
+    path: `${channel}/approvals`,
+    may: approving,
+    body: () => ({ layerId: newId(), ...span }),
+  },
+  {
+    method: 'POST',
+    path: `${channel}/layers/[layerId]/revoke`,
+    may: marking,
+    params: () => ({ layerId: newId() }),
+    body: () => ({ layerId: newId(), reason: 'because' }),
+  },
+  {
+    method: 'PUT',
+    path: `${channel}/thresholds`,
+    may: marking,
+    succeeds: true,
+    body: () => ({ settingId: newId(), thresholds: defaultThresholds('airTemperature') }),
+  },
+  { method: 'POST', path: `${channel}/quality`, may: marking, body: () => ({ operationId: newId() }) },
+  {
+    method: 'PUT',
+    path: `${channel}/twin`,
+    may: marking,
+    succeeds: true,
+    body: () => ({ twinId: newId(), other: null, tolerance: 1 }),
+  },
+];
