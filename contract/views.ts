@@ -357,8 +357,14 @@ export interface ChannelVerifyView {
   thresholds: QualityThresholds;
   thresholdsAreDefault: boolean;
   twin: { stationId: string; channelId: string; name: string; tolerance: number } | null;
-  /** Channels of the same quantity, for an overlay or as a twin. */
-  neighbours: { stationId: string; channelId: string; stationCode: string; name: string }[];
+  /** Channels of the same quantity, and the others of this station: for an overlay or as a twin. */
+  neighbours: {
+    stationId: string;
+    channelId: string;
+    stationCode: string;
+    name: string;
+    quantity: QuantityCode;
+  }[];
   approval: {
     layerId: string;
     from: string;

@@ -259,7 +259,7 @@ test('7 · Collect: only what is new; the trace with its markers, window in the 
   );
   await page.getByRole('button', { name: '90 d' }).click();
   await expect(page).toHaveURL(/from=.*until=/);
-  await expect(page.getByText('drawn by hour')).toBeVisible();
+  await expect(page.getByText('drawn by 2 h')).toBeVisible();
   await expect(page.getByRole('list', { name: 'What was done in this window' })).toContainText(
     'Check: agree',
   );
@@ -272,7 +272,9 @@ test('7 · Collect: only what is new; the trace with its markers, window in the 
   const file = await download;
   expect(file.suggestedFilename()).toBe('arch-2-map-store-humidity.csv');
   const text = await (await import('node:fs/promises')).readFile((await file.path())!, 'utf8');
-  expect(text.split('\r\n')[0]).toBe('logger_stamp_utc,clock_run,logged_humidity,corrected_humidity,marks');
+  expect(text.split('\r\n')[0]).toBe(
+    'logger_stamp_utc,corrected_stamp_utc,clock_run,logged_humidity,corrected_humidity,marks',
+  );
   expect(text.split('\r\n').length).toBeGreaterThan(12_000);
 });
 

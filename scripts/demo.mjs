@@ -35,8 +35,8 @@ say(`
 Outer Cairn runs at ${stack.url}   (ready after ${Math.round((Date.now() - began) / 1000)} s)
 
   sign in as      password            may
-  technician      peat-and-lichen     connect, talk, write, check, collect
-  reviewer        peat-and-lichen     look at everything, add notes
+  technician      peat-and-lichen     connect, talk, write, check, collect, import
+  reviewer        peat-and-lichen     look at everything, mark, correct, approve
   viewer          peat-and-lichen     look at everything
   admin           peat-and-lichen     all of it
 

@@ -27,14 +27,14 @@ export async function channelVerify(
         where t.station_id = :stationId and t.channel_id = :channelId and t.ended_at is null`,
       { stationId, channelId },
     ),
-    // Those of the same site first.
-    query<{ stationId: string; channelId: string; stationCode: string; name: string }>(
+    // Those of the same quantity and site first.
+    query<ChannelVerifyView['neighbours'][number]>(
       db,
-      `select c.station_id as "stationId", c.id as "channelId", s.code as "stationCode", k.name
+      `select c.station_id as "stationId", c.id as "channelId", s.code as "stationCode", k.name, c.quantity
          from channel c join station s on s.id = c.station_id
          join channel_standing k on k.station_id = c.station_id and k.channel_id = c.id
-        where c.quantity = :quantity and c.id <> :channelId
-        order by s.site_id <> (select site_id from station where id = :stationId), s.code, c.number limit 60`,
+        where (c.quantity = :quantity or c.station_id = :stationId) and c.id <> :channelId
+        order by c.quantity <> :quantity, s.site_id <> (select site_id from station where id = :stationId), s.code, c.number limit 60`,
       { quantity: q.code, channelId, stationId },
     ),
     approvals(db, stationId),
@@ -50,7 +50,7 @@ export async function channelVerify(
     thresholds,
     thresholdsAreDefault: set === null,
     twin: twins[0] ?? null,
-    neighbours: neighbours.map((n) => ({ ...n, name: n.name || q.name })),
+    neighbours: neighbours.map((n) => ({ ...n, name: n.name || quantityOf(n.quantity).name })),
     approval: approval && {
       layerId: approval.layerId,
       from: approval.from.toISOString(),

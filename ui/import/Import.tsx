@@ -120,6 +120,7 @@ function DropZone({
       onDragLeave={() => setOver(false)}
       onDrop={drop}
       sx={{
+        position: 'relative',
         display: 'flex',
         gap: 2,
         alignItems: 'center',
@@ -144,7 +145,7 @@ function DropZone({
         type="file"
         accept=".csv,.txt,.tsv,.dat,text/*"
         aria-label="Record file"
-        sx={{ position: 'absolute', width: 1, height: 1, opacity: 0, pointerEvents: 'none' }}
+        sx={{ position: 'absolute', left: 0, width: '1px', height: '1px', opacity: 0, pointerEvents: 'none' }}
         tabIndex={-1}
         onChange={(e) => {
           onFile(e.target.files?.[0]);

@@ -161,16 +161,37 @@ export function TracePanel({ panel, from, until, zone, height, dragging, span, o
                   {...common}
                 />
               ),
-              <Line
-                key={`mean${index}`}
-                dataKey={`mean${index}`}
-                name={`${label} ${{ mean: 'mean', total: 'total', circular: 'mean direction' }[s.aggregate]}`}
-                stroke={own}
-                strokeWidth={1.6}
-                strokeDasharray={dash}
-                dot={dots ? { r: 2.5 } : false}
-                {...common}
-              />,
+              s.aggregate === 'total' && (
+                <Area
+                  key={`total${index}`}
+                  type="stepAfter"
+                  dataKey={`mean${index}`}
+                  name={`${label} total`}
+                  stroke={own}
+                  fill={own}
+                  fillOpacity={0.35}
+                  {...common}
+                />
+              ),
+              s.aggregate !== 'total' && (
+                <Line
+                  key={`mean${index}`}
+                  dataKey={`mean${index}`}
+                  name={`${label} ${s.aggregate === 'circular' ? 'mean direction' : 'mean'}`}
+                  // A line between 359° and 1° would cross the whole circle: directions are dots.
+                  stroke={s.aggregate === 'circular' ? 'none' : own}
+                  strokeWidth={1.6}
+                  strokeDasharray={dash}
+                  dot={
+                    s.aggregate === 'circular'
+                      ? { r: 1.6, fill: own, stroke: 'none' }
+                      : dots
+                        ? { r: 2.5 }
+                        : false
+                  }
+                  {...common}
+                />
+              ),
               s.points.some((p) => p.corrected !== null) && (
                 <Line
                   key={`corrected${index}`}

@@ -13,8 +13,9 @@ import { ProblemNote } from '../shared/ProblemNote';
 import type { VerifyProps } from './VerifyRecord';
 
 /** Which channel should agree with this one, and within what. */
-export function TwinForm({ base, verify, onChanged }: VerifyProps) {
+export function TwinForm({ base, series, verify, onChanged }: VerifyProps) {
   const mayMark = useMay('mark');
+  const alike = verify.neighbours.filter((n) => n.quantity === series.quantity);
   const [other, setOther] = useState(verify.twin ? `${verify.twin.stationId}.${verify.twin.channelId}` : '');
   const [tolerance, setTolerance] = useState(verify.twin ? String(verify.twin.tolerance) : '');
   const set = useMutation({
@@ -44,7 +45,7 @@ export function TwinForm({ base, verify, onChanged }: VerifyProps) {
             onChange={(e) => setOther(e.target.value)}
             sx={{ width: 280 }}
           >
-            {verify.neighbours.map((n) => (
+            {alike.map((n) => (
               <MenuItem key={n.channelId} value={`${n.stationId}.${n.channelId}`}>
                 {n.stationCode} · {n.name}
               </MenuItem>
