@@ -71,9 +71,16 @@ export function runTests(
 /** Neighbouring flagged readings are one span unless so much time lies between them, s. */
 const apart = (interval: number) => 2.5 * interval;
 
+/** Two equal readings are no line, however far apart: so many at the least. Our own choice. */
+const shortestLine = { suspect: 3, fail: 5 };
+
 function flatCounts(flat: NonNullable<QualityThresholds['flat']>, interval: number) {
-  const count = (hours: number) => Math.max(1, Math.round((hours * 3600) / interval));
-  return { eps: flat.eps, suspect: count(flat.suspectHours), fail: count(flat.failHours) };
+  const count = (hours: number) => Math.round((hours * 3600) / interval);
+  return {
+    eps: flat.eps,
+    suspect: Math.max(shortestLine.suspect, count(flat.suspectHours)),
+    fail: Math.max(shortestLine.fail, count(flat.failHours)),
+  };
 }
 
 /** How many readings before the first judged one its tests look at. */

@@ -71,7 +71,8 @@ export function VerifyList({ initial, asked }: { initial: VerifyListView; asked:
   const [text, setText] = useState(params.get('text') ?? '');
   const [at, setAt] = useState(-1);
   const change = (changes: Record<string, string | null>) => {
-    const next = new URLSearchParams(query);
+    // The address itself, not the last drawing: two changes may come between two drawings.
+    const next = new URLSearchParams(window.location.search);
     for (const [k, v] of Object.entries({ page: null, ...changes })) {
       if (v === null || v === '') next.delete(k);
       else next.set(k, v);
@@ -155,7 +156,9 @@ export function VerifyList({ initial, asked }: { initial: VerifyListView; asked:
               value={w}
               size="small"
               selected={word === w}
-              onChange={() => change({ word: word === w ? null : w })}
+              onChange={() =>
+                change({ word: new URLSearchParams(window.location.search).get('word') === w ? null : w })
+              }
               sx={{ gap: 0.75, textTransform: 'none', py: 0.5 }}
             >
               <StateMark state={stateOf(w)} size={15} /> {w} {data.words[w] ?? 0}
