@@ -134,8 +134,8 @@ export interface SettledStaging {
 const same = (a: string, b: string) => `abs(${a} - ${b}) <= 1e-9 * greatest(1, abs(${a}))`;
 
 /**
- * Moves what was staged into the record. Of rows with one stamp the first in the file counts; a
- * stored value is never touched. Conflicts are listed, the first `listed` of them.
+ * Moves what was staged into the record; a stored value is never touched. Conflicts are listed, the
+ * first `listed` of them. `inOrder`: every channel's staged stamps ascend, so none stands there twice.
  */
 export async function settleStaging(
   tx: Transaction,
@@ -143,35 +143,46 @@ export async function settleStaging(
   importKey: { stationId: string; importId: string },
   firstNumber: number,
   listed: number,
+  inOrder: boolean,
 ): Promise<SettledStaging> {
   const client = clientOf(tx);
   await client.query('analyze import_staging');
+  // Of rows with one stamp the first in the file counts; files in order have none, and skip the sorting.
+  const once = inOrder
+    ? 'select * from import_staging'
+    : `select distinct on (channel_key, at, clock_run) * from import_staging order by channel_key, at, clock_run, line`;
+  await client.query(
+    `create temp table import_settled on commit drop as
+     select s.*, r.value as stored from (${once}) s
+       left join reading r on r.station_key = ${Math.trunc(stationKey)} and r.channel_key = s.channel_key and r.at = s.at and r.clock_run = s.clock_run`,
+  );
   const inserted = await client.query(
-    // The staging table is scanned in the order it was written in, which is the file's.
     `insert into reading (station_key, channel_key, at, clock_run, value)
-     select $1, channel_key, at, clock_run, value from import_staging
-     on conflict do nothing`,
+     select $1, channel_key, at, clock_run, value from import_settled where stored is null`,
     [stationKey],
   );
-  const joined = `import_staging s join reading r
-    on r.station_key = $1 and r.channel_key = s.channel_key and r.at = s.at and r.clock_run = s.clock_run`;
+  const stored = inserted.rowCount ?? 0;
+  // What stood in the record before, and what this file itself had said of the stamp.
+  const compared = inOrder
+    ? `import_settled s where s.stored is not null`
+    : `(select s.line, s.channel_key, s.at, s.value, coalesce(f.stored, f.value) as stored
+          from import_staging s join import_settled f using (channel_key, at, clock_run)
+         where f.stored is not null or f.line <> s.line) s where true`;
   const { rows } = await client.query<{ same: number; other: number }>(
-    `select count(*) filter (where ${same('r.value', 's.value')})::int as same,
-            count(*) filter (where not ${same('r.value', 's.value')})::int as other from ${joined}`,
-    [stationKey],
+    `select count(*) filter (where ${same('s.stored', 's.value')})::int as same,
+            count(*) filter (where not ${same('s.stored', 's.value')})::int as other from ${compared}`,
   );
   const { same: equal, other } = rows[0]!;
   if (other > 0)
     await client.query(
       `insert into import_issue (station_id, import_id, number, kind, line, column_number, text, why)
-       select $2, $3, $4 + row_number() over (order by s.line, s.channel_key), 'conflict', s.line, null,
+       select $1, $2, $3 + row_number() over (order by s.line, s.channel_key), 'conflict', s.line, null,
               to_char(s.at at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"') || ' ' || s.value,
-              'stored is ' || r.value || ', the file says ' || s.value || '; the stored value stays'
-         from ${joined} where not ${same('r.value', 's.value')} order by s.line, s.channel_key limit $5`,
-      [stationKey, importKey.stationId, importKey.importId, firstNumber, listed],
+              'stored is ' || s.stored || ', the file says ' || s.value || '; the stored value stays'
+         from ${compared} and not ${same('s.stored', 's.value')} order by s.line, s.channel_key limit $4`,
+      [importKey.stationId, importKey.importId, firstNumber, listed],
     );
-  const stored = inserted.rowCount ?? 0;
-  return { stored, known: equal - stored, conflicting: other };
+  return { stored, known: equal, conflicting: other };
 }
 
 /** Readings of one channel from a stamp on, in stamp order, as typed arrays: the binary way out. Stamps in s. */
@@ -182,7 +193,7 @@ export async function readSeries(
   fromMs: number,
   untilMs: number,
 ): Promise<{ times: Float64Array; values: Float64Array }> {
-  const instant = (ms: number) => `'${new Date(ms).toISOString()}'::timestamptz`;
+  const instant = (ms: number) => `to_timestamp(${ms / 1000})`;
   const stream = clientOf(tx).query(
     copyTo(
       `copy (select at, value from reading where station_key = ${Math.trunc(stationKey)} and channel_key = ${Math.trunc(channelKey)}

@@ -86,6 +86,7 @@ class ImportJob {
   private writer: BulkWriter | null = null;
   private mode: 'direct' | 'staging' = 'direct';
   private switches = 0;
+  private stagedInOrder = true;
   /** Stamps between which years have their partition, ms. */
   private yearsFrom = Infinity;
   private yearsUntil = -Infinity;
@@ -276,6 +277,7 @@ class ImportJob {
       }
       this.writer ??= await openStagingCopy(tx);
       this.writer.push(t.key, at, run, value, line);
+      if (at <= t.stagedUntil) this.stagedInOrder = false;
       t.stagedFrom = Math.min(t.stagedFrom, at);
       t.stagedUntil = Math.max(t.stagedUntil, at);
     }
@@ -327,6 +329,7 @@ class ImportJob {
       key,
       this.issues.kept.length,
       this.issues.room(),
+      this.stagedInOrder,
     );
     return { ...settled, stored: settled.stored + direct };
   }
