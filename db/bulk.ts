@@ -135,11 +135,13 @@ const same = (a: string, b: string) => `abs(${a} - ${b}) <= 1e-9 * greatest(1, a
 
 /**
  * Moves what was staged into the record; a stored value is never touched. Conflicts are listed, the
- * first `listed` of them. `inOrder`: every channel's staged stamps ascend, so none stands there twice.
+ * first `listed` of them. `span` holds what was staged (ms), so that only that stretch of the record is
+ * looked at. `inOrder`: every channel's staged stamps ascend, so none stands there twice.
  */
 export async function settleStaging(
   tx: Transaction,
   stationKey: number,
+  span: { readonly channelKeys: readonly number[]; readonly from: number; readonly until: number },
   importKey: { stationId: string; importId: string },
   firstNumber: number,
   listed: number,
@@ -147,6 +149,8 @@ export async function settleStaging(
 ): Promise<SettledStaging> {
   const client = clientOf(tx);
   await client.query('analyze import_staging');
+  // The join is large and there is one of it at a time: let it stay in memory.
+  await client.query(`set local work_mem = '96MB'`);
   // Of rows with one stamp the first in the file counts; files in order have none, and skip the sorting.
   const once = inOrder
     ? 'select * from import_staging'
@@ -154,11 +158,14 @@ export async function settleStaging(
   await client.query(
     `create temp table import_settled on commit drop as
      select s.*, r.value as stored from (${once}) s
-       left join reading r on r.station_key = ${Math.trunc(stationKey)} and r.channel_key = s.channel_key and r.at = s.at and r.clock_run = s.clock_run`,
+       left join (select * from reading where station_key = ${Math.trunc(stationKey)}
+                     and channel_key in (${span.channelKeys.map(Math.trunc).join(', ')})
+                     and at between ${instant(span.from)} and ${instant(span.until)}) r
+         on r.channel_key = s.channel_key and r.at = s.at and r.clock_run = s.clock_run`,
   );
   const inserted = await client.query(
     `insert into reading (station_key, channel_key, at, clock_run, value)
-     select $1, channel_key, at, clock_run, value from import_settled where stored is null`,
+     select $1, channel_key, at, clock_run, value from import_settled where stored is null order by channel_key, at`,
     [stationKey],
   );
   const stored = inserted.rowCount ?? 0;
@@ -185,6 +192,9 @@ export async function settleStaging(
   return { stored, known: equal, conflicting: other };
 }
 
+/** An instant, ms since epoch, in SQL. */
+const instant = (ms: number): string => `to_timestamp(${ms / 1000})`;
+
 /** Readings of one channel from a stamp on, in stamp order, as typed arrays: the binary way out. Stamps in s. */
 export async function readSeries(
   tx: Transaction,
@@ -193,7 +203,6 @@ export async function readSeries(
   fromMs: number,
   untilMs: number,
 ): Promise<{ times: Float64Array; values: Float64Array }> {
-  const instant = (ms: number) => `to_timestamp(${ms / 1000})`;
   const stream = clientOf(tx).query(
     copyTo(
       `copy (select at, value from reading where station_key = ${Math.trunc(stationKey)} and channel_key = ${Math.trunc(channelKey)}

@@ -322,11 +322,16 @@ class ImportJob {
     const direct = this.targets.reduce((n, t) => n + t.hours.buckets.reduce((s, b) => s + b.n, 0), 0);
     if (this.targets.every((t) => t.stagedFrom > t.stagedUntil))
       return { stored: direct, known: 0, conflicting: 0 };
-    const key = { stationId: this.graph.station.id, importId: this.declared.id };
+    const staged = this.targets.filter((t) => t.stagedFrom <= t.stagedUntil);
     const settled = await settleStaging(
       tx,
       this.graph.station.key,
-      key,
+      {
+        channelKeys: staged.map((t) => t.key),
+        from: Math.min(...staged.map((t) => t.stagedFrom)),
+        until: Math.max(...staged.map((t) => t.stagedUntil)),
+      },
+      { stationId: this.graph.station.id, importId: this.declared.id },
       this.issues.kept.length,
       this.issues.room(),
       this.stagedInOrder,
