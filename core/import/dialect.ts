@@ -27,7 +27,8 @@ export interface DialectGuess {
 }
 
 export const delimiters: readonly string[] = [',', ';', '\t', '|'];
-const looked = 200;
+/** So many rows are looked at: a month of ten-minute stamps tells days from months. */
+const looked = 4500;
 
 export const newlineOf = (text: string): Dialect['newline'] =>
   text.includes('\r\n') ? '\r\n' : text.includes('\n') ? '\n' : text.includes('\r') ? '\r' : '\n';

@@ -145,6 +145,8 @@ describe('stamps', () => {
     });
     expect(guessStamp(['03/04/2010 10:00', '13/04/2010 10:00'])).toMatchObject({ kind: 'one', order: 'dmy' });
     expect(guessStamp(['04/03/2010 10:00', '04/13/2010 10:00'])).toMatchObject({ kind: 'one', order: 'mdy' });
+    // Dots stand between day and month, never the other way round.
+    expect(guessStamp(['03.04.2010 10:00'])).toMatchObject({ kind: 'one', order: 'dmy' });
     expect(guessStamp(['soon'])).toMatchObject({ kind: 'none' });
     expect(guessStamp(['12.5', '13.1'])).toMatchObject({ kind: 'none' });
   });

@@ -23,7 +23,8 @@ const form = (date: string) => new RegExp(`^${date}${time}${offset}$`);
 const forms: Readonly<Record<'ymd' | 'dmy' | 'mdy', RegExp>> = {
   ymd: form(String.raw`(\d{4})[-/.](\d{1,2})[-/.](\d{1,2})`),
   dmy: form(String.raw`(\d{1,2})[-/.](\d{1,2})[-/.](\d{4})`),
-  mdy: form(String.raw`(\d{1,2})[-/.](\d{1,2})[-/.](\d{4})`),
+  // Nobody writes the month first with dots between.
+  mdy: form(String.raw`(\d{1,2})[-/](\d{1,2})[-/](\d{4})`),
 };
 const compactForm = /^(\d{4})(\d{2})(\d{2})[T ]?(\d{2})(\d{2})(\d{2})?(Z|[+-]\d{4})?$/;
 

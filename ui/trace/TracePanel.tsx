@@ -227,7 +227,8 @@ export function TracePanel({ panel, from, until, zone, height, dragging, span, o
                 strokeDasharray={m.kind === 'check' ? '5 3' : undefined}
                 label={{
                   value: m.kind === 'check' ? '⇄ check' : '± adjusted',
-                  position: 'top',
+                  // At the right edge the words stand left of their line.
+                  position: m.t > until - (until - from) / 20 ? 'insideTopRight' : 'top',
                   fill: colour('text-primary'),
                   fontSize: 13,
                 }}
