@@ -7,6 +7,7 @@ import { newId } from '@/server/id';
 import { declareImport } from '@/server/import/declare';
 import type { ColumnTarget } from '@/core/import/plan';
 import { row } from '@/db/database';
+import { existingChannel, newTemperature, plainPlan } from '@/test/plainPlan';
 import { ms, printTable, type BenchLine } from './table';
 import { minuteValue, type BenchWorld } from './world';
 import type { ImportOrder, ImportReport } from './importChild';
@@ -72,16 +73,8 @@ export async function benchImport(world: BenchWorld): Promise<void> {
       copyTimes.push(psql('-c', `\\copy copy_reading from '${file('rows.csv')}' with (format csv)`));
     }
     const copy = copyTimes.sort((a, b) => a - b)[1]!;
-    const fresh = (zone: string): ColumnTarget => ({
-      column: 1,
-      unit: '°C',
-      channel: { kind: 'new', quantity: 'airTemperature', zoneName: zone },
-    });
-    const existing = (id: string): ColumnTarget => ({
-      column: 1,
-      unit: '°C',
-      channel: { kind: 'existing', id, quantity: 'airTemperature' },
-    });
+    const fresh = (zone: string) => newTemperature(1, zone);
+    const existing = (id: string) => existingChannel(1, id);
     const importOnce = async (name: string, target: ColumnTarget): Promise<ImportReport> => {
       const importId = newId();
       await declareImport(world.ctx, world.stationId, {
@@ -89,23 +82,7 @@ export async function benchImport(world: BenchWorld): Promise<void> {
         fileName: name,
         bytes: statSync(file(name)).size,
         signature: 'bench',
-        plan: {
-          encoding: 'utf-8',
-          dialect: {
-            delimiter: ',',
-            newline: '\n',
-            decimal: '.',
-            width: 2,
-            headerRows: 1,
-            nameRow: 0,
-            unitRow: null,
-            timeColumns: [0],
-          },
-          stampOrder: 'ymd',
-          zone: { kind: 'fixed', minutes: 0 },
-          missing: [],
-          columns: [target],
-        },
+        plan: plainPlan([target]),
       });
       const child = fork('bench/importChild.ts', { execArgv: ['--import', 'tsx'] });
       child.send({

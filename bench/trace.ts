@@ -8,6 +8,7 @@ import { newId } from '@/server/id';
 import { declareImport } from '@/server/import/declare';
 import { runImport } from '@/server/import/run';
 import { traces } from '@/server/trace';
+import { newTemperature, plainPlan } from '@/test/plainPlan';
 import { ms, percentile, printTable, type BenchLine } from './table';
 import { minuteValue, type BenchWorld } from './world';
 
@@ -36,29 +37,7 @@ async function tenYears(world: BenchWorld): Promise<{ stationId: string; channel
       fileName: 'ten-years.csv',
       bytes: statSync(file).size,
       signature: 'ten-years',
-      plan: {
-        encoding: 'utf-8',
-        dialect: {
-          delimiter: ',',
-          newline: '\n',
-          decimal: '.',
-          width: 2,
-          headerRows: 1,
-          nameRow: 0,
-          unitRow: null,
-          timeColumns: [0],
-        },
-        stampOrder: 'ymd',
-        zone: { kind: 'fixed', minutes: 0 },
-        missing: [],
-        columns: [
-          {
-            column: 1,
-            unit: '°C',
-            channel: { kind: 'new', quantity: 'airTemperature', zoneName: 'Ten years' },
-          },
-        ],
-      },
+      plan: plainPlan([newTemperature(1, 'Ten years')]),
     });
     await runImport(
       world.ctx,

@@ -1,4 +1,4 @@
-import type { TracePoint, TraceSeriesView, TraceView } from '@/contract/views';
+import type { TracePoint, TraceSeriesView, TraceView } from '@/contract/recordViews';
 import { formatDifference } from '@/core/quantity/format';
 import { quantityOf, type Aggregate } from '@/core/quantity/quantity';
 import { usualInterval } from '@/core/quality/timing';

@@ -1,6 +1,6 @@
 import ModbusRTU from 'modbus-serial';
 import { handheldDisplay, obey } from './lab';
-import { channelValue, loggerTime, stampText, storedRecord, trueTime } from './logger';
+import { channelValue, clockRun, loggerTime, setClock, stampText, storedRecord, trueTime } from './logger';
 import { hash, scatter, smooth } from './noise';
 import { busSerial, demoState, placeName } from './scenario';
 import { sensorAt, sensorValue, truthAt } from './sensorValue';
@@ -189,5 +189,51 @@ describe('the simulated logger', () => {
     expect(Math.round(shown.humidity! * 10) / 10).toBe(shown.humidity);
     expect(handheldDisplay(state, 'NONE', 'x', now)).toBeNull();
     expect(handheldDisplay(state, 'HX-771', 'nowhere', now)).toEqual({});
+  });
+});
+
+describe('a clock that is set', () => {
+  const bench = () => {
+    const state = demoState(Date.UTC(2026, 2, 2, 10), 5200);
+    const logger = state.loggers.find((l) => l.station === 'SLUICE-1')!;
+    const at = Date.UTC(2026, 2, 2, 10);
+    state.clock = { mode: 'frozen', at };
+    logger.clock = { error: 600, perDay: 0, since: at };
+    logger.channels = [
+      {
+        number: 1,
+        history: [
+          {
+            from: at - 3_600_000,
+            settings: {
+              description: 'x',
+              enabled: true,
+              quantity: 'waterLevel',
+              unit: 'm',
+              measurementInterval: 60,
+              storageInterval: 300,
+              adjustIn: 'device',
+            },
+            source: { busId: 1, register: 0 },
+          },
+        ],
+        offsets: [],
+        offsetResponse: 1,
+      },
+    ];
+    return { state, logger, at };
+  };
+  test('begins a run; the old run keeps the stamps it wrote, the new one writes right ones', () => {
+    const { state, logger, at } = bench();
+    setClock(logger, at, at);
+    expect([clockRun(logger), loggerTime(logger, at) - at]).toEqual([1, 0]);
+    state.clock = { mode: 'frozen', at: at + 3_600_000 };
+    const stamps = (run: number) => [...storedRecord(state, logger, 0, Infinity, run)].map((r) => r.stamp);
+    // Ten minutes fast: its last hour ended at what it took for ten past ten.
+    expect(stamps(0).at(-1)).toBe(at + 600_000);
+    expect(stamps(1)[0]).toBe(at);
+    expect(stamps(1).at(-1)).toBe(at + 3_600_000);
+    // These stamps stand honestly in both runs: 10:00, 10:05 and 10:10.
+    expect(stamps(0).filter((s) => stamps(1).includes(s))).toEqual([at, at + 300_000, at + 600_000]);
   });
 });

@@ -10,6 +10,7 @@ import { declareImport } from '@/server/import/declare';
 import { runImport } from '@/server/import/run';
 import { importView } from '@/server/import/view';
 import { startPostgres, restartPostgres } from '@/scripts/postgres.mjs';
+import { newTemperature, plainPlan } from './plainPlan';
 import { slowFile, type OneImport } from './oneImport';
 
 /**
@@ -71,23 +72,7 @@ try {
       fileName: `${zoneName}.csv`,
       bytes: text.length,
       signature: 'time|t',
-      plan: {
-        encoding: 'utf-8',
-        dialect: {
-          delimiter: ',',
-          newline: '\n',
-          decimal: '.',
-          width: 2,
-          headerRows: 1,
-          nameRow: 0,
-          unitRow: null,
-          timeColumns: [0],
-        },
-        stampOrder: 'ymd',
-        zone: { kind: 'stamp' },
-        missing: [],
-        columns: [{ column: 1, unit: '°C', channel: { kind: 'new', quantity: 'airTemperature', zoneName } }],
-      },
+      plan: plainPlan([newTemperature(1, zoneName)], { zone: { kind: 'stamp' } }),
     });
     return importId;
   };
@@ -112,7 +97,7 @@ try {
     const how = round % 2 === 0 ? 'killed' : round % 4 === 1 ? 'database crashed' : 'database restarted';
     const child = fork('test/oneImport.ts', {
       execArgv: ['--import', 'tsx'],
-      stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+      stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
     });
     child.send({ url, stationId, importId, personId: person.id, text } satisfies OneImport);
     await once(child, 'message');

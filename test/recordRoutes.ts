@@ -1,6 +1,7 @@
 import { roles, type Role } from '@/contract/permission';
 import { defaultThresholds } from '@/core/quality/thresholds';
 import { newId } from '@/server/id';
+import { newTemperature, plainPlan } from './plainPlan';
 
 /** Rows of the role table for what brings records in and signs them off. */
 export interface RouteRow {
@@ -32,25 +33,7 @@ export const recordRoutes: readonly RouteRow[] = [
       fileName: 'record.csv',
       bytes: 10,
       signature: 's',
-      plan: {
-        encoding: 'utf-8',
-        dialect: {
-          delimiter: ',',
-          newline: '\n',
-          decimal: '.',
-          width: 2,
-          headerRows: 1,
-          nameRow: 0,
-          unitRow: null,
-          timeColumns: [0],
-        },
-        stampOrder: 'ymd',
-        zone: { kind: 'fixed', minutes: 0 },
-        missing: [],
-        columns: [
-          { column: 1, unit: '°C', channel: { kind: 'new', quantity: 'airTemperature', zoneName: 'Loft' } },
-        ],
-      },
+      plan: plainPlan([newTemperature(1, 'Loft')]),
     }),
   },
   { method: 'GET', path: `${station}/imports/[importId]`, may: roles, params: () => ({ importId: newId() }) },

@@ -1,5 +1,6 @@
 import Papa from 'papaparse';
 import { cellNumber, type DecimalMark } from './cellNumber';
+import { unitNamed } from './guessColumn';
 import { guessStamp, type StampGuess } from './stamp';
 
 /** How a record file is laid out. */
@@ -104,7 +105,7 @@ function tableOf(rows: readonly string[][]): Table | null {
       if (first < 0) continue;
       const body = rows.slice(first).filter((r) => r.length === width);
       const readable = body.filter((r) => isTime(timeText(r, timeColumns)));
-      if (readable.length < Math.max(1, 0.8 * body.length)) continue;
+      if (readable.length < Math.max(1, 0.6 * body.length)) continue;
       const stamp = guessStamp(readable.map((r) => timeText(r, timeColumns)));
       // A bare date beside a time of day is half a stamp: look at both together.
       if (
@@ -126,12 +127,12 @@ export const timeText = (row: readonly string[], columns: readonly number[]): st
     ? (row[columns[0]!] ?? '').trim()
     : columns.map((c) => (row[c] ?? '').trim()).join(' ');
 
+/** A row of units has at least one that is known, and nothing longer than a unit. */
 const looksLikeUnits = (row: readonly string[], timeColumns: readonly number[]): boolean => {
-  const cells = row.filter((_, i) => !timeColumns.includes(i)).map((c) => c.trim());
-  return (
-    cells.some((c) => c !== '') &&
-    cells.every((c) => c.length <= 12 && !/\s\w+\s/.test(c) && !/^\d+([.,]\d+)?$/.test(c))
-  );
+  const cells = row
+    .filter((_, i) => !timeColumns.includes(i))
+    .map((c) => c.trim().replace(/^[([]|[)\]]$/g, ''));
+  return cells.some((c) => unitNamed(c) !== null) && cells.every((c) => c.length <= 12);
 };
 
 /** "Humidity (%RH)" and "Humidity [%]" carry their unit in brackets. */

@@ -1,4 +1,4 @@
-import type { ClockView } from '@/contract/views';
+import type { ClockView } from '@/contract/recordViews';
 import { formatDifference } from '@/core/quantity/format';
 import { driftedStamp, type ClockDrift } from '@/core/series/correction';
 import { query, rows, type Database } from '@/db/database';

@@ -1,9 +1,10 @@
 import { readFileSync } from 'node:fs';
 import { guessDialect } from '@/core/import/dialect';
-import { usualMissing, type ImportPlan } from '@/core/import/plan';
+import type { ImportPlan } from '@/core/import/plan';
 import { query, row, rows } from '@/db/database';
 import { connectSensor, refusal, testBench, type TestBench } from '@/test/bench';
 import { testDatabase, type TestDatabase } from '@/test/database';
+import { existingChannel, newTemperature, plainPlan } from '@/test/plainPlan';
 import { collect } from '../collect';
 import { newId } from '../id';
 import { cancelOperation } from '../operation';
@@ -41,39 +42,6 @@ const streamOf = (bytes: Uint8Array, piece = 4096, pause = 0): ReadableStream<Ui
 };
 
 type Column = ImportPlan['columns'][number];
-const existing = (
-  column: number,
-  id: string,
-  quantity: 'airTemperature' | 'humidity' = 'airTemperature',
-): Column => ({
-  column,
-  unit: quantity === 'humidity' ? '%RH' : '°C',
-  channel: { kind: 'existing', id, quantity },
-});
-const fresh = (column: number, zoneName: string): Column => ({
-  column,
-  unit: '°C',
-  channel: { kind: 'new', quantity: 'airTemperature', zoneName },
-});
-const planOf = (columns: Column[], more: Partial<ImportPlan> = {}, layout: object = {}): ImportPlan => ({
-  encoding: 'utf-8',
-  dialect: {
-    delimiter: ',',
-    newline: '\n',
-    decimal: '.',
-    width: columns.length + 1,
-    headerRows: 1,
-    nameRow: 0,
-    unitRow: null,
-    timeColumns: [0],
-    ...layout,
-  },
-  stampOrder: 'ymd',
-  zone: { kind: 'fixed', minutes: 0 },
-  missing: usualMissing,
-  columns,
-  ...more,
-});
 
 async function importText(
   text: string | Uint8Array,
@@ -120,7 +88,7 @@ describe('a public weather file nobody here wrote (vega-datasets, BSD-3)', () =>
   ];
   const quantities = ['airPressure', 'airTemperature', 'windSpeed'] as const;
   const plan = (more: Partial<ImportPlan> = {}, zone = 'Harbour'): ImportPlan => ({
-    ...planOf(columns((i) => ({ kind: 'new', quantity: quantities[i]!, zoneName: zone }))),
+    ...plainPlan(columns((i) => ({ kind: 'new', quantity: quantities[i]!, zoneName: zone }))),
     dialect,
     zone: { kind: 'fixed', minutes: -480 },
     ...more,
@@ -196,11 +164,11 @@ describe('a public weather file nobody here wrote (vega-datasets, BSD-3)', () =>
 
 describe('among readings that are there', () => {
   test('new ones go between, equal ones are known, others are in conflict', async () => {
-    await importText(fileOf(start2020, [1, 2, 3, 4]), planOf([fresh(1, 'Between')]));
+    await importText(fileOf(start2020, [1, 2, 3, 4]), plainPlan([newTemperature(1, 'Between')]));
     const { id } = await madeChannel('Between');
     const shifted = fileOf(start2020, [1, 9, 3, 5], 300_000);
     // 00:00 known, 00:05 new, 00:10 stored 2 against 3, 00:15 new.
-    expect(await importText(shifted, planOf([existing(1, id)]))).toMatchObject({
+    expect(await importText(shifted, plainPlan([existingChannel(1, id)]))).toMatchObject({
       stored: 2,
       known: 1,
       conflicting: 1,
@@ -215,7 +183,7 @@ describe('among readings that are there', () => {
       `${stamp(start2020 + 1e6)},2`,
       `${stamp(start2020 + 1e6)},8`,
     ].join('\n');
-    expect(await importText(back, planOf([fresh(1, 'Backwards')]))).toMatchObject({
+    expect(await importText(back, plainPlan([newTemperature(1, 'Backwards')]))).toMatchObject({
       stored: 2,
       known: 1,
       conflicting: 1,
@@ -223,8 +191,11 @@ describe('among readings that are there', () => {
     expect((await stored((await madeChannel('Backwards')).id)).map((r) => r.value)).toEqual([2, 3]);
   });
   test('a span before, a span after, and one over new years', async () => {
-    const plan = async () => planOf([existing(1, (await madeChannel('Years')).id)]);
-    await importText(fileOf(Date.UTC(2016, 11, 31, 23), [1, 2, 3], 3_600_000), planOf([fresh(1, 'Years')]));
+    const plan = async () => plainPlan([existingChannel(1, (await madeChannel('Years')).id)]);
+    await importText(
+      fileOf(Date.UTC(2016, 11, 31, 23), [1, 2, 3], 3_600_000),
+      plainPlan([newTemperature(1, 'Years')]),
+    );
     expect(
       await importText(fileOf(Date.UTC(1999, 11, 31, 22), [4, 5, 6, 7], 3_600_000), await plan()),
     ).toMatchObject({ stored: 4 });
@@ -243,7 +214,7 @@ describe('among readings that are there', () => {
       ...have.map((r) => `${stamp(r.at.getTime())},${r.value}`),
       `${stamp(have[0]!.at.getTime() - 600_000)},16`,
     ].join('\n');
-    expect(await importText(text, planOf([existing(1, ids.temperature)]))).toMatchObject({
+    expect(await importText(text, plainPlan([existingChannel(1, ids.temperature)]))).toMatchObject({
       stored: 1,
       known: 50,
       conflicting: 0,
@@ -257,9 +228,9 @@ describe('the rollups', () => {
     const values = Array.from({ length: 3000 }, (_, i) => (i % 40) / 4);
     await importText(
       fileOf(start2020 + 700 * minute, values.slice(700, 1507), minute),
-      planOf([fresh(1, 'Overlap')]),
+      plainPlan([newTemperature(1, 'Overlap')]),
     );
-    const plan = planOf([existing(1, (await madeChannel('Overlap')).id)]);
+    const plan = plainPlan([existingChannel(1, (await madeChannel('Overlap')).id)]);
     const text = fileOf(start2020, values, minute);
     expect(await importText(text, plan, { stream: streamOf(bytesOf(text), 3000) })).toMatchObject({
       stored: 3000 - 807,
@@ -286,7 +257,7 @@ describe('the rollups', () => {
 describe('bad files end in a sentence, and nothing is stored', () => {
   const count = async () =>
     (await query<{ n: number }>(test_.db, 'select count(*)::int n from reading'))[0]!.n;
-  const good = planOf([fresh(1, 'Never')]);
+  const good = plainPlan([newTemperature(1, 'Never')]);
   const rowsOf = (...lines: string[]) => ['time,t', ...lines].join('\n');
   const refusals: [string, () => Promise<unknown>, string, RegExp][] = [
     ['0 bytes', () => importText('', good), 'empty-file', /is empty/],
@@ -323,19 +294,19 @@ describe('bad files end in a sentence, and nothing is stored', () => {
     ],
     [
       'a column twice',
-      () => importText('x', planOf([fresh(1, 'A'), fresh(1, 'B')], {}, { width: 3 })),
+      () => importText('x', plainPlan([newTemperature(1, 'A'), newTemperature(1, 'B')], {}, { width: 3 })),
       'plan-refused',
       /used twice/,
     ],
     [
       'a channel of elsewhere',
-      () => importText('x', planOf([existing(1, newId())])),
+      () => importText('x', plainPlan([existingChannel(1, newId())])),
       'unknown-channel',
       /is not at ARCH-1/,
     ],
     [
       'another quantity',
-      () => importText('x', planOf([existing(1, ids.humidity)])),
+      () => importText('x', plainPlan([existingChannel(1, ids.humidity)])),
       'wrong-quantity',
       /carries humidity/,
     ],
@@ -359,7 +330,7 @@ describe('bad files end in a sentence, and nothing is stored', () => {
       '2199-01-01 00:00,2',
       '2020-01-01 01:00,2.5',
     );
-    const result = await importText(text, planOf([fresh(1, 'Mixed')]));
+    const result = await importText(text, plainPlan([newTemperature(1, 'Mixed')]));
     expect(result).toMatchObject({ rows: 7, stored: 2, refused: 5 });
     const { issues } = await importView(test_.db, bench.stationId, result.importId);
     expect(issues.map((i) => [i.line, i.column])).toEqual([
@@ -376,7 +347,7 @@ describe('bad files end in a sentence, and nothing is stored', () => {
     ['single bytes', 'windows-1252', (t: string) => Uint8Array.from(Buffer.from(t, 'latin1'))],
   ] as const)('%s is read as what it is', async (name, encoding, encode) => {
     const text = fileOf(start2020, [1, 2]).replace('time,t', 'time,°C');
-    expect(await importText(encode(text), planOf([fresh(1, name)], { encoding }))).toMatchObject({
+    expect(await importText(encode(text), plainPlan([newTemperature(1, name)], { encoding }))).toMatchObject({
       stored: 2,
       refused: 0,
     });
@@ -387,9 +358,9 @@ describe('bad files end in a sentence, and nothing is stored', () => {
         start2020,
         Array.from({ length: 200 }, (_, i) => 15 + (i % 7)),
       ),
-      planOf([fresh(1, 'Wine cellar')]),
+      plainPlan([newTemperature(1, 'Wine cellar')]),
     );
-    const plan = planOf([existing(1, (await madeChannel('Wine cellar')).id)]);
+    const plan = plainPlan([existingChannel(1, (await madeChannel('Wine cellar')).id)]);
     const sauna = fileOf(start2020 + 10 * day, [80, 81, 82, 79]);
     const refused = await refusal(importText(sauna, plan));
     expect(refused).toMatchObject({ code: 'unlike-stored', extra: { confirm: true } });
@@ -398,17 +369,18 @@ describe('bad files end in a sentence, and nothing is stored', () => {
   });
   test('the same import sent twice is done once', async () => {
     const id = newId();
-    await importText(fileOf(start2020, [1]), planOf([fresh(1, 'Once')]), { id });
-    expect((await refusal(importText(fileOf(start2020, [1]), planOf([fresh(1, 'Once')]), { id }))).code).toBe(
-      'import-ended',
-    );
+    await importText(fileOf(start2020, [1]), plainPlan([newTemperature(1, 'Once')]), { id });
+    expect(
+      (await refusal(importText(fileOf(start2020, [1]), plainPlan([newTemperature(1, 'Once')]), { id })))
+        .code,
+    ).toBe('import-ended');
     const both = newId();
     await declareImport(bench.at(), bench.stationId, {
       importId: both,
       fileName: 'b.csv',
       bytes: 30,
       signature: 's',
-      plan: planOf([fresh(1, 'Both')]),
+      plan: plainPlan([newTemperature(1, 'Both')]),
     });
     const text = bytesOf('time,t\n2020-01-01 00:00:00,1.25');
     await test_.db.recordImport.update({ bytes: text.length }, { where: { id: both } });
@@ -427,7 +399,7 @@ describe('bad files end in a sentence, and nothing is stored', () => {
       Array.from({ length: 20_000 }, (_, i) => i % 30),
       60_000,
     );
-    const running = importText(text, planOf([fresh(1, 'Cancelled')]), {
+    const running = importText(text, plainPlan([newTemperature(1, 'Cancelled')]), {
       id,
       stream: streamOf(bytesOf(text), 20_000, 60),
     });

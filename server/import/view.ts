@@ -1,5 +1,5 @@
 import Papa from 'papaparse';
-import type { ImportStartView, ImportView } from '@/contract/views';
+import type { ImportStartView, ImportView } from '@/contract/recordViews';
 import { query, type Database } from '@/db/database';
 import type { ImportPlan } from '@/core/import/plan';
 import { notFound } from '../problem';

@@ -1,5 +1,5 @@
 import type { CorrectSpan } from '@/contract/verifyRequests';
-import type { CorrectionProposalView } from '@/contract/views';
+import type { CorrectionProposalView } from '@/contract/recordViews';
 import { formatDifference } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
 import { query, type Database } from '@/db/database';

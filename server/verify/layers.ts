@@ -1,5 +1,5 @@
 import type { Transaction } from 'sequelize';
-import type { LayerView } from '@/contract/views';
+import type { LayerView } from '@/contract/recordViews';
 import type { ClockDrift, Correction } from '@/core/series/correction';
 import { query, type Database } from '@/db/database';
 import type { LayerRow } from '@/db/rows';

@@ -1,4 +1,4 @@
-import type { VerifyListView, VerifyRowView } from '@/contract/views';
+import type { VerifyListView, VerifyRowView } from '@/contract/recordViews';
 import { decimalsOf } from '@/core/quantity/format';
 import { quantityCodes, quantityOf, type QuantityCode } from '@/core/quantity/quantity';
 import { ageing, type StandingWord } from '@/core/trust/standing';

@@ -1,4 +1,4 @@
-import type { ChannelVerifyView } from '@/contract/views';
+import type { ChannelVerifyView } from '@/contract/recordViews';
 import { quantityOf } from '@/core/quantity/quantity';
 import { query, row, type Database } from '@/db/database';
 import { thresholdsOf } from '../quality/testRecord';

@@ -4,7 +4,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useMutation, useQuery } from '@tanstack/react-query';
-import type { ClockView } from '@/contract/views';
+import type { ClockView } from '@/contract/recordViews';
 import { formatAge, formatDifference } from '@/core/quantity/format';
 import { clockTolerance } from '@/core/series/clock';
 import { Age } from '../shared/Age';

@@ -5,7 +5,7 @@ import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useQuery } from '@tanstack/react-query';
 import { useRef, useState, type DragEvent } from 'react';
-import type { ImportStartView } from '@/contract/views';
+import type { ImportStartView } from '@/contract/recordViews';
 import { load } from '../shared/api';
 import { useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';

@@ -3,7 +3,7 @@
 import Box from '@mui/material/Box';
 import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
-import type { ImportStartView } from '@/contract/views';
+import type { ImportStartView } from '@/contract/recordViews';
 import { StateMark } from '../shared/stateMark';
 import { timeText } from '../shared/time';
 

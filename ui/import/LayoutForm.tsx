@@ -5,7 +5,7 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { ReactNode } from 'react';
-import type { ImportStartView } from '@/contract/views';
+import type { ImportStartView } from '@/contract/recordViews';
 import type { FileEncoding } from '@/core/import/encoding';
 import { stampOrders, stampOrderText, type StampOrder } from '@/core/import/stamp';
 import { draftWith, relayout, type Draft } from './draft';

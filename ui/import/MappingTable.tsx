@@ -9,7 +9,7 @@ import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import type { ImportStartView } from '@/contract/views';
+import type { ImportStartView } from '@/contract/recordViews';
 import { quantityCodes, quantityOf, type QuantityCode } from '@/core/quantity/quantity';
 import { unitsLike, type Unit } from '@/core/quantity/unit';
 import { headRows, type Draft } from './draft';

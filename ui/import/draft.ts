@@ -4,7 +4,7 @@ import { fileSignature, guessColumn } from '@/core/import/guessColumn';
 import type { StampZone } from '@/core/import/localTime';
 import { usualMissing, type ColumnTarget, type ImportPlan } from '@/core/import/plan';
 import { guessStamp, type StampGuess, type StampOrder } from '@/core/import/stamp';
-import type { ImportStartView } from '@/contract/views';
+import type { ImportStartView } from '@/contract/recordViews';
 
 /** What is known of a chosen file and what the person has settled so far. */
 export interface Draft {

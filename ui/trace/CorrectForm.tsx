@@ -6,7 +6,7 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import type { CorrectionProposalView } from '@/contract/views';
+import type { CorrectionProposalView } from '@/contract/recordViews';
 import { formatDifference } from '@/core/quantity/format';
 import { newId, send } from '../shared/api';
 import { ProblemNote } from '../shared/ProblemNote';

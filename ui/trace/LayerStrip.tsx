@@ -1,7 +1,7 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import type { LayerView, TraceSeriesView } from '@/contract/views';
+import type { LayerView, TraceSeriesView } from '@/contract/recordViews';
 
 const rows: readonly { kind: LayerView['kind']; label: string; colour: string; hatch: string }[] = [
   { kind: 'flag', label: 'flags', colour: 'error-main', hatch: 'M0 6 L6 0' },

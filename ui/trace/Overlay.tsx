@@ -3,7 +3,7 @@
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
-import type { ChannelVerifyView, TraceSeriesView } from '@/contract/views';
+import type { ChannelVerifyView, TraceSeriesView } from '@/contract/recordViews';
 
 /** Lays twins and neighbours beside the first channel, up to six in all. */
 export function Overlay({

@@ -7,7 +7,7 @@ import Typography from '@mui/material/Typography';
 import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useSearchParams } from 'next/navigation';
 import { useCallback, useEffect, useMemo, useState } from 'react';
-import type { ChannelVerifyView, TraceSeriesView, TraceView } from '@/contract/views';
+import type { ChannelVerifyView, TraceSeriesView, TraceView } from '@/contract/recordViews';
 import { formatAge, formatDifference } from '@/core/quantity/format';
 import { correctionAt, type Correction } from '@/core/series/correction';
 import { load } from '../shared/api';

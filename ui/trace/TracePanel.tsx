@@ -15,7 +15,7 @@ import {
   XAxis,
   YAxis,
 } from 'recharts';
-import type { TraceSeriesView } from '@/contract/views';
+import type { TraceSeriesView } from '@/contract/recordViews';
 import { formatValue } from '@/core/quantity/format';
 import { timeText } from '../shared/time';
 import { seriesStyle } from './seriesStyle';

@@ -4,7 +4,7 @@ import Box from '@mui/material/Box';
 import Tab from '@mui/material/Tab';
 import Tabs from '@mui/material/Tabs';
 import { useState } from 'react';
-import type { ChannelVerifyView, TraceSeriesView } from '@/contract/views';
+import type { ChannelVerifyView, TraceSeriesView } from '@/contract/recordViews';
 import type { Correction } from '@/core/series/correction';
 import { useMay } from '../shared/person';
 import { ApproveForm } from './ApproveForm';

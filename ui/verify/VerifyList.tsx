@@ -17,7 +17,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import NextLink from 'next/link';
 import { useRouter, useSearchParams } from 'next/navigation';
 import { useEffect, useState } from 'react';
-import type { VerifyListView, VerifyRowView } from '@/contract/views';
+import type { VerifyListView, VerifyRowView } from '@/contract/recordViews';
 import { formatDifference, formatValue } from '@/core/quantity/format';
 import { quantityCodes, quantityOf } from '@/core/quantity/quantity';
 import type { StandingWord } from '@/core/trust/standing';

@@ -1,0 +1,379 @@
+import type { Transaction } from 'sequelize';
+import type { ImportResultView } from '@/contract/recordViews';
+import { rowCutter } from '@/core/import/rowCutter';
+import { rowReader, type RowCount } from '@/core/import/rowReader';
+import { isUnlike } from '@/core/import/unlike';
+import { formatValue } from '@/core/quantity/format';
+import { quantityOf } from '@/core/quantity/quantity';
+import { widerRollups } from '@/core/series/rollup';
+import {
+  openReadingCopy,
+  openStagingCopy,
+  settleStaging,
+  type BulkWriter,
+  type SettledStaging,
+} from '@/db/bulk';
+import { ensurePartitions } from '@/db/record';
+import { refreshRollups, storeRollups } from '@/db/rollup';
+import type { ImportRow } from '@/db/rows';
+import { audit } from '../audit';
+import type { Context } from '../context';
+import { addLine } from '../fieldBook';
+import type { Progress } from '../operation';
+import { badField, Problem } from '../problem';
+import { testRecord } from '../quality/testRecord';
+import { markStandings } from '../standing';
+import type { StationGraph } from '../stationGraph';
+import { importEnded } from './declare';
+import { issueList } from './issues';
+import { importLock, stationLock } from './locks';
+import { nothingAhead, openTargets, storedAhead, type Target } from './target';
+
+/** So often a file may come back from among stored readings to new ones; beyond, it stays with the staging table. */
+const mostSwitches = 8;
+
+/** One import at work: reads, stores, settles, rolls up, tests, concludes. */
+export class ImportJob {
+  result: ImportResultView | null = null;
+  failure: unknown = null;
+  /** Whether this job, and no other, holds the import. */
+  claimed = false;
+  private readonly issues = issueList();
+  private count: RowCount = { rows: 0, values: 0, missing: 0, refused: 0 };
+  private targets: Target[] = [];
+  private writer: BulkWriter | null = null;
+  private mode: 'direct' | 'staging' = 'direct';
+  private switches = 0;
+  private stagedInOrder = true;
+  /** Stamps between which years have their partition, ms. */
+  private yearsFrom = Infinity;
+  private yearsUntil = -Infinity;
+  private batch: { target: number; at: number; value: number; line: number }[] = [];
+
+  constructor(
+    private readonly ctx: Context,
+    private readonly graph: StationGraph,
+    private readonly declared: ImportRow,
+    private readonly body: ReadableStream<Uint8Array>,
+  ) {}
+
+  async run(progress: Progress): Promise<{ message: string; result: unknown }> {
+    try {
+      const result = await this.ctx.db.transact((tx) =>
+        this.store(tx, progress).catch(async (error: unknown) => {
+          await this.writer?.abort();
+          throw error;
+        }),
+      );
+      this.result = result;
+      return { message: `${result.stored} values new`, result };
+    } catch (error) {
+      this.failure = error;
+      // The sender is told at once, and not only when the last byte has been sent in vain.
+      await this.body.cancel().catch(() => {});
+      throw error;
+    }
+  }
+
+  private async store(tx: Transaction, progress: Progress): Promise<ImportResultView> {
+    const { ctx, graph, declared } = this;
+    const lock = (kind: number, what: string) =>
+      ctx.db.sequelize.query(`select pg_advisory_xact_lock(${kind}, ${what})`, {
+        bind: [kind === importLock ? declared.id : graph.station.key],
+        transaction: tx,
+      });
+    await lock(importLock, 'hashtext($1)');
+    await this.claim();
+    await lock(stationLock, '$1');
+    this.targets = await openTargets(ctx.db, tx, graph, declared.plan);
+    await this.read(tx, progress);
+    await progress.report(0.9, 'Storing what was staged');
+    const settled = await this.settle(tx);
+    this.requireLike();
+    await this.rollUp(tx, settled);
+    await progress.report(0.95, 'Testing what came');
+    for (const t of this.targets) {
+      const [from, until] = [Math.min(t.first, t.stagedFrom), Math.max(t.last, t.stagedUntil)];
+      if (from <= until)
+        await testRecord(
+          ctx,
+          tx,
+          { ...t, stationId: graph.station.id, stationKey: graph.station.key },
+          from,
+          until,
+        );
+    }
+    return this.conclude(tx, settled);
+  }
+
+  /** Says outside the transaction, under the lock, that the import runs: a free lock then means that it is gone. */
+  private async claim(): Promise<void> {
+    const { stationId, id } = this.declared;
+    const [claimed] = await this.ctx.db.recordImport.update(
+      { state: 'running' },
+      { where: { stationId, id, state: 'waiting' } },
+    );
+    if (claimed === 0) throw importEnded('running');
+    this.claimed = true;
+  }
+
+  /** Reads the file as it arrives; what is read goes to the database while the next piece comes. */
+  private async read(tx: Transaction, progress: Progress): Promise<void> {
+    const { plan, bytes, fileName } = this.declared;
+    const { dialect } = plan;
+    const decoder = new TextDecoder(plan.encoding, { fatal: true });
+    const cutter = rowCutter(dialect.newline);
+    const reader = rowReader(plan, this.ctx.now().getTime(), {
+      reading: (target, at, value, line) => this.batch.push({ target, at, value, line }),
+      refused: (line, column, text, why) => this.issues.add({ kind: 'refused', line, column, text, why }),
+    });
+    this.count = reader.count;
+    let received = 0;
+    let told = Date.now();
+    const take = (text: string, last = false) => {
+      for (const step of last ? [() => cutter.push(text), () => cutter.end()] : [() => cutter.push(text)]) {
+        const { line } = cutter;
+        const cut = step();
+        if (cut.kind === 'unclosed-quote')
+          throw badField(
+            'unclosed-quote',
+            'file',
+            fileName,
+            `A quote opened in line ${cut.line} is never closed.`,
+            'Close it, or export the file again. Nothing was stored.',
+          );
+        reader.rows(cut.text, line);
+      }
+    };
+    const stream = this.body.getReader();
+    try {
+      for (;;) {
+        const piece = await stream.read();
+        if (piece.done) break;
+        received += piece.value.byteLength;
+        if (received > bytes) break;
+        take(this.decode(decoder, piece.value, received));
+        await this.write(tx);
+        if (Date.now() - told > 400) {
+          told = Date.now();
+          await progress.report(0.9 * (received / bytes), `Read ${this.count.rows} rows`);
+        }
+      }
+    } catch (error) {
+      if (error instanceof Problem || !/abort|terminated|premature|socket|ECONNRESET/i.test(String(error)))
+        throw error;
+    } finally {
+      stream.releaseLock();
+    }
+    if (received !== bytes)
+      throw badField(
+        'truncated',
+        'file',
+        fileName,
+        `${received} of ${bytes} bytes arrived: the upload was cut short or the file changed meanwhile.`,
+        'Nothing was stored. Send it again.',
+      );
+    take(this.decode(decoder, null, received), true);
+    await this.write(tx);
+    await this.endWriter();
+    if (this.count.rows === 0)
+      throw badField(
+        'no-rows',
+        'file',
+        fileName,
+        'The file holds no row of readings.',
+        'Look at its header rows.',
+      );
+  }
+
+  private decode(decoder: TextDecoder, bytes: Uint8Array | null, received: number): string {
+    try {
+      return bytes ? decoder.decode(bytes, { stream: true }) : decoder.decode();
+    } catch {
+      throw badField(
+        'not-text',
+        'file',
+        this.declared.fileName,
+        `Shortly before byte ${received} the file is no ${this.declared.plan.encoding} text.`,
+        'Choose another encoding, or export it again. Nothing was stored.',
+      );
+    }
+  }
+
+  /** Hands a batch to the database: straight into the record while that is sure to be new, else staged. */
+  private async write(tx: Transaction): Promise<void> {
+    const { batch } = this;
+    this.batch = [];
+    for (const { target, at, value, line } of batch) {
+      const t = this.targets[target]!;
+      const run = t.clockRun(at);
+      if (run === 'was-twice') {
+        this.count.values--;
+        this.count.refused++;
+        const why = 'the logger’s clock was set back over this stamp: two clock runs hold it';
+        this.issues.add({ kind: 'refused', line, column: null, text: new Date(at).toISOString(), why });
+        continue;
+      }
+      t.values++;
+      if (t.usual && (value < t.usual.low || value > t.usual.high)) t.outside++;
+      if (at < this.yearsFrom || at >= this.yearsUntil) await this.makeYear(at);
+      if (this.mode === 'direct') {
+        t.storedAhead ??= await storedAhead(this.ctx.db, this.graph.station.key, t.key, at);
+        if (at > t.last && at < t.storedAhead.first) {
+          this.writer ??= openReadingCopy(tx, this.graph.station.key);
+          this.writer.push(t.key, at, run, value, line);
+          if (t.first === Infinity) t.first = at;
+          if (t.begins) t.edges.add(at);
+          t.begins = false;
+          t.last = at;
+          t.hours.add(at, value);
+          continue;
+        }
+        await this.endWriter();
+        this.mode = 'staging';
+        for (const other of this.targets) if (other.last > -Infinity) other.edges.add(other.last);
+      }
+      this.writer ??= await openStagingCopy(tx);
+      this.writer.push(t.key, at, run, value, line);
+      if (at <= t.stagedUntil) this.stagedInOrder = false;
+      t.stagedFrom = Math.min(t.stagedFrom, at);
+      t.stagedUntil = Math.max(t.stagedUntil, at);
+    }
+    await this.writer?.flush();
+    await this.leaveStaging();
+  }
+
+  private async endWriter(): Promise<void> {
+    const { writer } = this;
+    this.writer = null;
+    await writer?.end();
+  }
+
+  /** Past everything that was stored or staged, the rest can go straight into the record again. */
+  private async leaveStaging(): Promise<void> {
+    if (this.mode === 'direct' || this.switches >= mostSwitches) return;
+    if (this.targets.some((t) => !t.storedAhead || Math.max(t.last, t.stagedUntil) <= t.storedAhead.last))
+      return;
+    await this.endWriter();
+    this.switches++;
+    this.mode = 'direct';
+    for (const t of this.targets) {
+      t.storedAhead = nothingAhead;
+      t.last = Math.max(t.last, t.stagedUntil);
+      t.begins = true;
+    }
+  }
+
+  /** A new year needs its partition, which a COPY already under way would not see. */
+  private async makeYear(at: number): Promise<void> {
+    if (this.mode === 'direct') await this.endWriter();
+    const year = new Date(at).getUTCFullYear();
+    const known = this.yearsFrom < this.yearsUntil;
+    const [from, until] = known
+      ? [Math.min(this.yearsFrom, Date.UTC(year, 0)), Math.max(this.yearsUntil, Date.UTC(year + 1, 0))]
+      : [Date.UTC(year, 0), Date.UTC(year + 1, 0)];
+    await ensurePartitions(this.ctx.db, from, until - 1);
+    [this.yearsFrom, this.yearsUntil] = [from, until];
+  }
+
+  private async settle(tx: Transaction): Promise<SettledStaging> {
+    const direct = this.targets.reduce((n, t) => n + t.hours.buckets.reduce((s, b) => s + b.n, 0), 0);
+    if (this.targets.every((t) => t.stagedFrom > t.stagedUntil))
+      return { stored: direct, known: 0, conflicting: 0 };
+    const staged = this.targets.filter((t) => t.stagedFrom <= t.stagedUntil);
+    const settled = await settleStaging(
+      tx,
+      this.graph.station.key,
+      {
+        channelKeys: staged.map((t) => t.key),
+        from: Math.min(...staged.map((t) => t.stagedFrom)),
+        until: Math.max(...staged.map((t) => t.stagedUntil)),
+      },
+      { stationId: this.graph.station.id, importId: this.declared.id },
+      this.issues.kept.length,
+      this.issues.room(),
+      this.stagedInOrder,
+    );
+    return { ...settled, stored: settled.stored + direct };
+  }
+
+  /** One file for the wrong station: said before anything is stored, unless the person stands by it. */
+  private requireLike(): void {
+    const unlike = this.targets.filter((t) => isUnlike(t.values, t.outside));
+    if (unlike.length === 0 || this.declared.confirmed) return;
+    const names = unlike.map((t) => {
+      const q = quantityOf(t.quantity);
+      return `${t.name} (${t.outside} of ${t.values} values outside ${formatValue(t.usual!.low, q.decimals)} to ${formatValue(t.usual!.high, q.decimals)} ${q.unit})`;
+    });
+    throw badField(
+      'unlike-stored',
+      'file',
+      this.declared.fileName,
+      `The values are unlike everything stored here: ${names.join('; ')}.`,
+      'Is it the right station, are the columns the right ones? If so, confirm and send again. Nothing was stored.',
+      { confirm: true },
+    );
+  }
+
+  private async rollUp(tx: Transaction, settled: SettledStaging): Promise<void> {
+    const { db } = this.ctx;
+    const station = this.graph.station.key;
+    for (const t of this.targets) {
+      const hours = t.hours.buckets;
+      if (hours.length > 0) {
+        await storeRollups(db, station, t.key, 3600, hours, tx);
+        await storeRollups(db, station, t.key, 86_400, widerRollups(hours, 86_400), tx);
+        for (const at of t.edges.add(t.last)) await refreshRollups(db, station, t.key, at, at, tx);
+      }
+      if (t.stagedFrom <= t.stagedUntil && settled.stored > 0)
+        await refreshRollups(db, station, t.key, t.stagedFrom, t.stagedUntil, tx);
+    }
+  }
+
+  private async conclude(tx: Transaction, settled: SettledStaging): Promise<ImportResultView> {
+    const { ctx, graph, declared, count } = this;
+    const stationId = graph.station.id;
+    const from = Math.min(...this.targets.flatMap((t) => [t.first, t.stagedFrom]));
+    const until = Math.max(...this.targets.flatMap((t) => [t.last, t.stagedUntil]));
+    const any = from <= until;
+    await this.issues.store(ctx.db, tx, { stationId, importId: declared.id });
+    const result: ImportResultView = {
+      importId: declared.id,
+      rows: count.rows,
+      stored: settled.stored,
+      known: settled.known,
+      conflicting: settled.conflicting,
+      refused: count.refused,
+      missing: count.missing,
+      from: any ? new Date(from).toISOString() : null,
+      until: any ? new Date(until).toISOString() : null,
+    };
+    const numbers = `${result.stored} values new, ${result.known} identical, ${result.conflicting} in conflict, ${result.refused} refused, ${result.missing} missing`;
+    await ctx.db.recordImport.update(
+      {
+        state: 'complete',
+        endedAt: ctx.now(),
+        message: numbers,
+        dataRows: count.rows,
+        stored: result.stored,
+        known: result.known,
+        conflicting: result.conflicting,
+        refused: result.refused,
+        missing: result.missing,
+        fromAt: any ? new Date(from) : null,
+        untilAt: any ? new Date(until) : null,
+      },
+      { where: { stationId, id: declared.id }, transaction: tx },
+    );
+    await addLine(ctx, tx, {
+      stationId,
+      occurredAt: ctx.now(),
+      kind: 'import',
+      text: `Imported ${declared.fileName}: ${numbers}`,
+      sum: `${result.stored} + ${result.known} + ${result.conflicting} + ${result.refused} + ${result.missing} from ${count.rows} rows × ${declared.plan.columns.length} columns`,
+    });
+    await audit(ctx, tx, 'record.import', stationId, { importId: declared.id, stored: result.stored });
+    await markStandings(ctx.db, tx, stationId);
+    return result;
+  }
+}
