@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { beginCheck, captureSettled, choose, lab, signIn, stationId, url } from './steps';
+import { awake, beginCheck, captureSettled, choose, lab, signIn, stationId, url } from './steps';
 
 /** The journey of a technician in the lighthouse archive, on demo data, step after step. */
 test.describe.configure({ mode: 'serial' });
@@ -42,6 +42,7 @@ test('3 · Round: eight stations of six sites, worst first, with reason and kit'
 test('3b · one cause changed changes stone, rank and reason', async () => {
   const id = await stationId(page, 'SLIP-1');
   await page.goto(`${url()}/stations/${id}/connect`);
+  await awake(page);
   await lab({ bus: { station: 'SLIP-1', fault: { kind: 'silent', left: 1 } } });
   await page.getByRole('button', { name: 'Talk' }).click();
   await expect(page.getByText('No answer: nothing came within 1000 ms')).toBeVisible();
@@ -51,6 +52,7 @@ test('3b · one cause changed changes stone, rank and reason', async () => {
   await expect(stop).toContainText('did not answer properly (time-out)');
   await expect(stop.getByRole('link', { name: 'wiring: displaced' })).toBeVisible();
   await page.goto(`${url()}/stations/${id}/connect`);
+  await awake(page);
   await page.getByRole('button', { name: 'Talk' }).click();
   await expect(page.getByText('It answers')).toBeVisible();
   await page.goto(url());
@@ -151,6 +153,7 @@ test('5d · two people edit the same settings: the second is told and sees the d
   const other = await browser.newPage();
   await signIn(other, 'admin');
   await other.goto(page.url());
+  await awake(other);
   const [mine, theirs] = [page, other].map((p) => p.getByRole('region', { name: 'Settings of channel 1' }));
   for (const section of [mine!, theirs!]) await section.getByRole('button', { name: 'Edit' }).click();
   await theirs!.getByLabel('Storage interval, s').fill('900');
@@ -250,6 +253,7 @@ test('6d · Check: breath on the sensor: moving, with where it is heading', asyn
 test('7 · Collect: only what is new; the trace with its markers, window in the address, CSV', async () => {
   const id = await stationId(page, 'ARCH-2');
   await page.goto(`${url()}/stations/${id}`);
+  await awake(page);
   await page.getByRole('button', { name: 'Collect the record' }).click();
   await expect(page.getByText(/Collected: \d+ values new/)).toBeVisible();
   await page.getByRole('link', { name: 'record', exact: true }).nth(1).click();
@@ -281,6 +285,7 @@ test('7 · Collect: only what is new; the trace with its markers, window in the 
 test('7b · leads off: the strip says so on every view, the trace shows the window', async () => {
   const id = await stationId(page, 'ARCH-1');
   await page.goto(`${url()}/stations/${id}/connect`);
+  await awake(page);
   const sensor = page.getByRole('region', { name: 'Sensor TH3-1188' });
   await sensor.getByRole('button', { name: 'Leads off' }).click();
   await expect(page.getByRole('complementary', { name: 'Running now' })).toContainText(

@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
-import { signIn, stationId, url } from './steps';
+import { awake, signIn, stationId, url } from './steps';
 
 async function views(page: Page): Promise<[string, string][]> {
   const archive = await stationId(page, 'ARCH-2');
@@ -49,6 +49,7 @@ for (const scheme of ['light', 'dark'] as const)
       await look(name);
     }
     await page.goto(`${url()}/kit`);
+    await awake(page);
     await page.getByRole('button', { name: 'Add an instrument' }).click();
     await look('Kit form');
     await page.keyboard.press('Escape');
@@ -144,6 +145,7 @@ test('the database away for a while: the page says so, nothing is lost, it goes 
   const page = await context.newPage();
   await signIn(page);
   await page.goto(`${url()}/field-book`);
+  await awake(page);
   await page.getByRole('textbox', { name: 'Note' }).fill('Written while the database was away');
   const { pausePostgres } = await import('../scripts/postgres.mjs');
   const resume = pausePostgres('e2e');

@@ -1,6 +1,6 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
-import { choose, signIn, stationId, url } from './steps';
+import { awake, choose, signIn, stationId, url } from './steps';
 
 /** Records in: a public file through the interface, the trace, marks and corrections, approval, the list. */
 test.describe.configure({ mode: 'serial' });
@@ -15,6 +15,7 @@ test.afterAll(() => page.close());
 const result = () => page.getByRole('status', { name: 'Result of the import' });
 const outcome = () => page.getByRole('status', { name: 'What would become of it' });
 async function chooseFile(file: string | { name: string; mimeType: string; buffer: Buffer }): Promise<void> {
+  await awake(page);
   await page.getByLabel('Record file').setInputFiles(file);
 }
 async function newChannels(zone: string): Promise<void> {
@@ -203,6 +204,7 @@ test('approval: a reviewer signs the window; a later mark reopens it on the list
 
 test('verify: worst first, filtered by word and text, and one key to the place that matters', async () => {
   await page.goto(`${url()}/verify`);
+  await awake(page);
   const rows = page.getByRole('table', { name: 'Channels' }).locator('tbody tr');
   await expect(rows.first()).toContainText('stuck');
   await expect(rows.first()).toContainText('Auger outlet moisture');
@@ -216,6 +218,7 @@ test('verify: worst first, filtered by word and text, and one key to the place t
   await expect(page).toHaveURL(/sort=missing/);
   await expect(rows.first()).toContainText('HATCH-1');
   await page.goto(`${url()}/verify`);
+  await awake(page);
   await expect(rows.first()).toContainText('stuck');
   await page.keyboard.press('j');
   await page.keyboard.press('Enter');

@@ -17,6 +17,10 @@ export async function signIn(page: Page, name = 'technician'): Promise<void> {
   await expect(page.getByRole('heading', { name: 'Round' })).toBeVisible();
 }
 
+/** Waits until the page's own script is at work: a click before that is lost. The strip is loaded by it. */
+export const awake = (page: Page): Promise<void> =>
+  expect(page.getByRole('complementary', { name: 'Running now' })).toBeVisible();
+
 export const stationId = (page: Page, code: string): Promise<string> =>
   page.evaluate(async (wanted) => {
     const round = (await (await fetch('/api/v1/round')).json()) as {
@@ -40,6 +44,7 @@ export async function beginCheck(
   more: { instrument?: RegExp; reason?: string; watch?: number } = {},
 ): Promise<void> {
   await page.goto(`${url()}/stations/${await stationId(page, code)}/check`);
+  await awake(page);
   await choose(page, 'Channel', channel);
   await choose(page, 'Zone you stand in', zone);
   if (more.instrument) await choose(page, 'Reference instrument', more.instrument);

@@ -2,18 +2,18 @@ import { formatDifference } from '@/core/quantity/format';
 import { query, type Database } from '@/db/database';
 import { addReadings, ensurePartitions } from '@/db/record';
 import { refreshRollups } from '@/db/rollup';
-import { LoggerFault, readRecord } from '@/devices/loggerClient';
+import { readRecord } from '@/devices/loggerClient';
 import { audit } from './audit';
 import { compareClock, type ClockReading } from './clock/compare';
 import { loggerText } from './clock/stamp';
 import { parseRecord } from './collectParse';
 import type { Context } from './context';
 import { addLine } from './fieldBook';
+import { heard } from './heard';
 import { newId } from './id';
 import { dial } from './line';
 import { startOperation, type Progress } from './operation';
 import { stationLock } from './import/locks';
-import { inTheWay } from './problem';
 import { testRecord } from './quality/testRecord';
 import { markStandings } from './standing';
 import { loadStation, type StationGraph } from './stationGraph';
@@ -37,7 +37,7 @@ export interface CollectResult {
 async function collectRecord(ctx: Context, graph: StationGraph, progress: Progress) {
   const { db } = ctx;
   const { station } = graph;
-  const clock = await guarded(() => compareClock(ctx, graph));
+  const clock = await recordOf(() => compareClock(ctx, graph));
   const newest = await newestStamps(db, graph);
   const count = { stored: 0, known: 0, conflicting: 0 };
   const refused: CollectResult['refused'] = [];
@@ -95,7 +95,7 @@ async function collectRun(
   // From the last stored stamp itself, so that the overlap proves the record is the same one.
   const from = last ? loggerText(last, logger.utcOffsetMinutes) : null;
   await progress.report(0.05, 'Reading the record');
-  const parsed = await guarded(() =>
+  const parsed = await recordOf(() =>
     readRecord(at, run, from).then((body) => parseRecord(body, graph, progress)),
   );
   const stamps = [...parsed.byChannel.values()].flatMap((r) =>
@@ -163,15 +163,9 @@ async function collectRun(
   return { ...count, refused: parsed.refused };
 }
 
-async function guarded<T>(work: () => Promise<T>): Promise<T> {
-  try {
-    return await work();
-  } catch (error) {
-    if (!(error instanceof LoggerFault)) throw error;
-    throw inTheWay(
-      'logger-silent',
-      `The logger's record could not be read: ${error.message}.`,
-      'Nothing was stored. Check power and network, then collect again.',
-    );
-  }
-}
+const recordOf = <T>(work: () => Promise<T>): Promise<T> =>
+  heard(
+    work,
+    "The logger's record could not be read",
+    'Nothing was stored. Check power and network, then collect again.',
+  );

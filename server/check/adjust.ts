@@ -6,6 +6,7 @@ import { row } from '@/db/database';
 import type { AdjustmentRow, DeviceActionRow } from '@/db/rows';
 import { LoggerFault, readChannel, writeOffset } from '@/devices/loggerClient';
 import { audit } from '../audit';
+import { noteClock } from '../clock/compare';
 import type { Context } from '../context';
 import {
   requireSettled,
@@ -15,6 +16,7 @@ import {
   type Talked,
 } from '../deviceAction';
 import { addLine, personTime } from '../fieldBook';
+import { heard } from '../heard';
 import { newId } from '../id';
 import { dial, loggerLine } from '../line';
 import type { Lease } from '../lease';
@@ -98,17 +100,11 @@ async function adjustDevice(ctx: Context, check: LoadedCheck, request: Adjust, h
   await requireSettled(ctx, head.stationId, head.channelId);
   const number = check.channel.row.number;
   const at = await dial(ctx, check.graph.logger.address);
-  let before: number;
-  try {
-    before = (await readChannel(at, number)).offset;
-  } catch (error) {
-    if (!(error instanceof LoggerFault)) throw error;
-    throw inTheWay(
-      'logger-silent',
-      `The logger did not say which offset it holds: ${error.message}.`,
-      'Nothing was written. Check the link and try again.',
-    );
-  }
+  const { offset: before } = await heard(
+    () => readChannel(at, number),
+    'The logger did not say which offset it holds',
+    'Nothing was written. Check the link and try again.',
+  );
   const live = await sensorNow(ctx, check);
   if (live.value === null)
     throw inTheWay(
@@ -149,6 +145,7 @@ async function adjustDevice(ctx: Context, check: LoadedCheck, request: Adjust, h
     },
     offsetConsequences(ctx, draft),
   );
+  if (action.state === 'done') await noteClock(ctx, check.graph);
   return { state: action.state, says: (action.outcome?.says as string) ?? null };
 }
 

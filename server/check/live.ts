@@ -1,11 +1,11 @@
 import type { LiveView } from '@/contract/views';
 import { valueToBase, type Unit } from '@/core/quantity/unit';
 import type { InstrumentRow, LoggerRow } from '@/db/rows';
-import { LoggerFault, readInstrument, readLive, type LiveValues } from '@/devices/loggerClient';
+import { readInstrument, readLive, type LiveValues } from '@/devices/loggerClient';
 import { row, type Database } from '@/db/database';
 import type { Context } from '../context';
+import { heard } from '../heard';
 import { dial } from '../line';
-import { inTheWay } from '../problem';
 import { loadOpenCheck, type LoadedCheck } from './load';
 
 export interface SensorNow {
@@ -31,18 +31,12 @@ export async function sensorNow(ctx: Context, check: LoadedCheck): Promise<Senso
   };
 }
 
-async function liveValues(ctx: Context, logger: LoggerRow): Promise<LiveValues> {
-  try {
-    return await readLive(await dial(ctx, logger.address));
-  } catch (error) {
-    if (!(error instanceof LoggerFault)) throw error;
-    throw inTheWay(
-      'logger-silent',
-      `The logger gave no live values: ${error.message}.`,
-      'Check its power and network, then go on: nothing captured so far is lost.',
-    );
-  }
-}
+const liveValues = (ctx: Context, logger: LoggerRow): Promise<LiveValues> =>
+  heard(
+    async () => readLive(await dial(ctx, logger.address)),
+    'The logger gave no live values',
+    'Check its power and network, then go on: nothing captured so far is lost.',
+  );
 
 /** The correction that lies over the record of the checked sensor now, base unit; a sensor put in its place begins at 0. */
 export async function recordCorrection(db: Database, check: LoadedCheck): Promise<number> {

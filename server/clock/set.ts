@@ -12,6 +12,7 @@ import {
   type Talked,
 } from '../deviceAction';
 import { addLine } from '../fieldBook';
+import { heard } from '../heard';
 import { dial, loggerLine } from '../line';
 import { inTheWay } from '../problem';
 import { talkFault } from '../settings';
@@ -76,18 +77,12 @@ export async function setClock(
   return { state: action.state, says: (action.outcome?.says as string) ?? null };
 }
 
-async function asked<T>(work: () => Promise<T>): Promise<T> {
-  try {
-    return await work();
-  } catch (error) {
-    if (!(error instanceof LoggerFault)) throw error;
-    throw inTheWay(
-      'logger-silent',
-      `The logger's clock could not be read: ${error.message}.`,
-      'Nothing was set. Check power and network, then try again.',
-    );
-  }
-}
+const asked = <T>(work: () => Promise<T>): Promise<T> =>
+  heard(
+    work,
+    "The logger's clock could not be read",
+    'Nothing was set. Check power and network, then try again.',
+  );
 
 async function readBack(ctx: Context, graph: StationGraph, intent: ClockIntent): Promise<Talked> {
   try {
