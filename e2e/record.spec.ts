@@ -144,7 +144,7 @@ test('trace: drag zooms, the wheel and keys move it, a twin is laid over it; the
   await page.keyboard.press('+');
   await expect.poll(width).toBeLessThan(wheeled);
   await page.goBack();
-  await choose(page, 'Overlay a channel', /ARCH-1/);
+  await choose(page, 'Overlay a channel', /ARCH-1 · Lantern room/);
   await expect(page).toHaveURL(/with=/);
   await expect(page.getByRole('button', { name: /^Take off 2/ })).toBeVisible();
   const address = page.url();
