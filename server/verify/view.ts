@@ -30,9 +30,11 @@ export async function channelVerify(
     // Those of the same quantity and site first.
     query<ChannelVerifyView['neighbours'][number]>(
       db,
-      `select c.station_id as "stationId", c.id as "channelId", s.code as "stationCode", k.name, c.quantity
+      `select c.station_id as "stationId", c.id as "channelId", s.code as "stationCode", c.quantity,
+              coalesce((select r.settings->>'description' from setting_revision r
+                 where r.station_id = c.station_id and r.channel_id = c.id and r.written_at is not null
+                 order by r.revision desc limit 1), c.zone_name) as name
          from channel c join station s on s.id = c.station_id
-         join channel_standing k on k.station_id = c.station_id and k.channel_id = c.id
         where (c.quantity = :quantity or c.station_id = :stationId) and c.id <> :channelId
         order by c.quantity <> :quantity, s.site_id <> (select site_id from station where id = :stationId), s.code, c.number limit 60`,
       { quantity: q.code, channelId, stationId },
@@ -50,7 +52,7 @@ export async function channelVerify(
     thresholds,
     thresholdsAreDefault: set === null,
     twin: twins[0] ?? null,
-    neighbours: neighbours.map((n) => ({ ...n, name: n.name || quantityOf(n.quantity).name })),
+    neighbours,
     approval: approval && {
       layerId: approval.layerId,
       from: approval.from.toISOString(),
