@@ -1,5 +1,5 @@
 import { angleDifference } from './angle';
-import { flag } from './flag';
+import { flag, type Flag } from './flag';
 
 export interface FlatLimits {
   /** Movement that counts as none, base unit, ≥ 0; a difference must be below it, or be 0. */
@@ -20,30 +20,52 @@ export function flatLineTest(
   circular = false,
   into = new Uint8Array(values.length),
 ): Uint8Array {
-  const { eps, suspect, fail } = limits;
-  const apart = (a: number, b: number) => (circular ? Math.abs(angleDifference(a, b)) : Math.abs(a - b));
   into.fill(flag.good);
-  /** How many values before the last one were the same as it. */
-  let run = 0;
-  let before = NaN;
-  for (let i = 0; i < values.length; i++) {
-    const v = values[i]!;
-    const away = circular ? Math.abs(angleDifference(v, before)) : Math.abs(v - before);
-    if (away >= eps && away !== 0) {
-      run = 0;
-    } else if (v === before) {
-      // The very same value again: all that was the same as the one before is the same as this.
-      if (run < fail) run++;
-    } else {
-      run = 0;
-      for (; run < fail && run < i; run++) {
-        const far = apart(v, values[i - 1 - run]!);
-        if (!(far < eps || far === 0)) break;
-      }
-    }
-    before = v;
-    if (run >= suspect) into[i] = run >= fail ? flag.fail : flag.suspect;
-    else if (v !== v) into[i] = flag.missing;
-  }
+  for (let i = 0; i < values.length; i++) if (Number.isNaN(values[i]!)) into[i] = flag.missing;
+  eachInFlatLine(values, limits, circular, (i, bad) => (into[i] = bad));
   return into;
+}
+
+/**
+ * Tells of each value that the flat line test finds wanting, in their order. Looks at few values of a
+ * lively record: two of them more than twice eps apart cannot both be the same as a third, so no line
+ * ends before the earlier of them is out of reach.
+ */
+export function eachInFlatLine(
+  values: Float64Array,
+  { eps, suspect, fail }: FlatLimits,
+  circular: boolean,
+  tell: (index: number, bad: Flag) => void,
+): void {
+  const n = values.length;
+  const apart = (a: number, b: number) => (circular ? Math.abs(angleDifference(a, b)) : Math.abs(a - b));
+  /** How many values before this one, at most `fail`, are the same as it. */
+  const sameBefore = (at: number) => {
+    let run = 0;
+    for (; run < fail && run < at; run++) {
+      const far = apart(values[at]!, values[at - 1 - run]!);
+      if (!(far < eps || far === 0)) break;
+    }
+    return run;
+  };
+  const clear = 2 * eps * (1 + 1e-9);
+  let at = suspect;
+  while (at < n) {
+    let back = 0;
+    // Nothing is near a missing value, not even itself.
+    while (back <= suspect && apart(values[at]!, values[at - back]!) <= clear) back++;
+    if (back <= suspect) {
+      at += suspect + 1 - back;
+      continue;
+    }
+    // Perhaps a line ends here: value by value, until one stands clear of the one before.
+    for (let run = sameBefore(at); ;) {
+      if (run >= suspect) tell(at, run >= fail ? flag.fail : flag.suspect);
+      if (++at === n) break;
+      if (values[at] === values[at - 1]) run = Math.min(run + 1, fail);
+      else if (apart(values[at]!, values[at - 1]!) <= clear) run = sameBefore(at);
+      else break;
+    }
+    at += suspect;
+  }
 }

@@ -2,61 +2,104 @@ import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { quantityCodes } from '../quantity/quantity';
 import { angleDifference } from './angle';
-import { flag, type Series } from './flag';
+import { flag, type Flag, type Series } from './flag';
 import { flatLineTest } from './flatLine';
 import { rangeTest } from './range';
 import { rateOfChangeTest } from './rateOfChange';
 import { contextNeeded, joinSpans, runTests } from './runTests';
-import { spikeTest } from './spike';
+import { spikeTest, type SpikeLimits } from './spike';
 import { defaultThresholds, refuseThresholds } from './thresholds';
-import { timingTest, usualInterval } from './timing';
+import { missingBetween, usualInterval } from './timing';
 
 /** Flags as the QARTOD manuals' definitions (US IOOS) demand on constructed series. */
 const f64 = (...v: number[]) => Float64Array.from(v);
 const flags = (u: Uint8Array) => [...u];
+const ranges = (v: number[], low: number, high: number, bad: Flag) =>
+  v.map((x) => rangeTest(x, low, high, bad));
+const spikes = (v: number[], limits: SpikeLimits, circular = false) =>
+  v.map((x, i) => spikeTest(v[i - 1] ?? NaN, x, v[i + 1] ?? NaN, limits, circular));
+const rates = (times: number[], v: number[], perHour: number, circular = false) =>
+  v.map((x, i) => rateOfChangeTest(v[i - 1] ?? NaN, x, times[i]! - (times[i - 1] ?? NaN), perHour, circular));
 const every = (seconds: number, n: number, from = 0) =>
   Float64Array.from({ length: n }, (_, i) => from + i * seconds);
 
+/** Lively and calm ones, with values and readings missing here and there. */
+const anySeries = fc
+  .tuple(
+    fc.constantFrom(1, 2, 10),
+    fc.array(
+      fc.record({
+        v: fc.option(fc.integer({ min: -40, max: 40 }), { nil: null, freq: 9 }),
+        gap: fc.oneof(
+          { weight: 6, arbitrary: fc.constant(1) },
+          { weight: 1, arbitrary: fc.integer({ min: 1, max: 4 }) },
+        ),
+      }),
+      { minLength: 3, maxLength: 80 },
+    ),
+  )
+  .map(([lively, rows]): Series => {
+    let t = 0;
+    return {
+      times: Float64Array.from(rows.map((r) => (t += 600 * r.gap))),
+      values: Float64Array.from(rows.map((r) => (r.v === null ? NaN : (r.v * lively) / 8))),
+    };
+  });
+
+const thresholds = {
+  gross: { low: -40, high: 40 },
+  user: { low: -20, high: 30 },
+  spike: { suspect: 8, fail: 16 },
+  rate: { perHour: 96 },
+  flat: { eps: 0.25, suspectHours: 0.5, failHours: 1 },
+};
+const none = { gross: null, user: null, spike: null, rate: null, flat: null };
+
 describe('range: outside fails, the ends themselves pass, missing is 9', () => {
   test('line', () => {
-    expect(flags(rangeTest(f64(-1, 0, 5, 10, 10.01, NaN), 0, 10, flag.fail))).toEqual([4, 1, 1, 1, 4, 9]);
-    expect(flags(rangeTest(f64(-1, 5), 0, 10, flag.suspect))).toEqual([3, 1]);
+    expect(ranges([-1, 0, 5, 10, 10.01, NaN], 0, 10, flag.fail)).toEqual([4, 1, 1, 1, 4, 9]);
+    expect(ranges([-1, 5], 0, 10, flag.suspect)).toEqual([3, 1]);
   });
   test('through north', () => {
-    expect(flags(rangeTest(f64(350, 10, 180, 330, 30), 330, 30, flag.suspect))).toEqual([1, 1, 3, 1, 1]);
+    expect(ranges([350, 10, 180, 330, 30], 330, 30, flag.suspect)).toEqual([1, 1, 3, 1, 1]);
   });
 });
 
 describe('spike: against the middle of the neighbours', () => {
   test('suspect above the low threshold, fail above the high one, the ends not evaluated', () => {
     // 14 is 4 from the middle of 10 and 10; the 10 behind it 3.5 from that of 14 and 13, which is not above 3.5.
-    expect(flags(spikeTest(f64(10, 14, 10, 13, 10, 12, 10), { suspect: 2, fail: 3.5 }))).toEqual([
-      2, 4, 3, 3, 3, 1, 2,
-    ]);
+    expect(spikes([10, 14, 10, 13, 10, 12, 10], { suspect: 2, fail: 3.5 })).toEqual([2, 4, 3, 3, 3, 1, 2]);
   });
   test('beside a missing value nothing can be said', () => {
-    expect(flags(spikeTest(f64(10, 14, NaN, 10, 10), { suspect: 2, fail: 3 }))).toEqual([2, 2, 9, 2, 2]);
+    expect(spikes([10, 14, NaN, 10, 10], { suspect: 2, fail: 3 })).toEqual([2, 2, 9, 2, 2]);
   });
   test('a steady slope is no spike', () => {
-    expect(flags(spikeTest(f64(0, 5, 10, 15), { suspect: 0.1, fail: 1 }))).toEqual([2, 1, 1, 2]);
+    expect(spikes([0, 5, 10, 15], { suspect: 0.1, fail: 1 })).toEqual([2, 1, 1, 2]);
   });
   test('directions: 350° between 355° and 5° lies 10° from north', () => {
-    expect(flags(spikeTest(f64(355, 350, 5), { suspect: 8, fail: 20 }, true))).toEqual([2, 3, 2]);
-    expect(flags(spikeTest(f64(355, 0, 5), { suspect: 8, fail: 20 }, true))).toEqual([2, 1, 2]);
+    expect(spikes([355, 350, 5], { suspect: 8, fail: 20 }, true)).toEqual([2, 3, 2]);
+    expect(spikes([355, 0, 5], { suspect: 8, fail: 20 }, true)).toEqual([2, 1, 2]);
     // On the number line the same is a spike of 180.
-    expect(flags(spikeTest(f64(355, 0, 5), { suspect: 8, fail: 20 }))).toEqual([2, 4, 2]);
+    expect(spikes([355, 0, 5], { suspect: 8, fail: 20 })).toEqual([2, 4, 2]);
   });
 });
 
 describe('rate of change', () => {
   test('over the time between, whatever the interval', () => {
-    const series: Series = { times: f64(0, 600, 1200, 4800), values: f64(10, 11, 13, 24) };
+    const [times, values] = [
+      [0, 600, 1200, 4800],
+      [10, 11, 13, 24],
+    ];
     // 6, 12 and 11 per hour.
-    expect(flags(rateOfChangeTest(series, 11))).toEqual([2, 1, 3, 1]);
-    expect(flags(rateOfChangeTest(series, 12))).toEqual([2, 1, 1, 1]);
+    expect(rates(times, values, 11)).toEqual([2, 1, 3, 1]);
+    expect(rates(times, values, 12)).toEqual([2, 1, 1, 1]);
+  });
+  test('after a missing value nothing can be said', () => {
+    expect(rates([0, 600, 1200, 1800], [10, NaN, 40, 10], 12)).toEqual([2, 9, 2, 3]);
   });
   test('directions turn over north', () => {
-    expect(flags(rateOfChangeTest({ times: f64(0, 3600), values: f64(355, 5) }, 15, true))).toEqual([2, 1]);
+    expect(rates([0, 3600], [355, 5], 15, true)).toEqual([2, 1]);
+    expect(rates([0, 3600], [355, 5], 15)).toEqual([2, 3]);
   });
 });
 
@@ -115,10 +158,10 @@ describe('flat line: the same as the last REP_CNT values within EPS', () => {
 
 describe('timing and gap', () => {
   test('what is missing between two stamps, with a tenth of leeway', () => {
-    expect(timingTest(f64(0, 600, 1260, 3000, 3600), 600)).toEqual([
-      { after: 1260, before: 3000, missing: 2 },
-    ]);
-    expect(timingTest(every(600, 20), 600)).toEqual([]);
+    expect([600, 660, 661, 1200, 1740, 3000].map((s) => missingBetween(s, 600))).toEqual([0, 0, 0, 1, 2, 4]);
+    const times = f64(0, 600, 1260, 3000, 3600);
+    const spans = runTests({ times, values: f64(1, 2, 3, 4, 5) }, 'airTemperature', none, 600);
+    expect(spans).toEqual([{ test: 'gap', flag: flag.missing, from: 1260, until: 3000, n: 2 }]);
   });
   test('the usual interval is the commonest', () => {
     expect(usualInterval(f64(0, 600, 1200, 4800, 5400))).toBe(600);
@@ -127,32 +170,35 @@ describe('timing and gap', () => {
 });
 
 describe('what must not change anything', () => {
-  const anySeries = fc
-    .array(
-      fc.record({
-        v: fc.option(fc.integer({ min: -400, max: 400 }), { nil: null }),
-        gap: fc.integer({ min: 1, max: 4 }),
-      }),
-      {
-        minLength: 3,
-        maxLength: 80,
-      },
-    )
-    .map((rows): Series => {
-      let t = 0;
-      return {
-        times: Float64Array.from(rows.map((r) => (t += 600 * r.gap))),
-        values: Float64Array.from(rows.map((r) => (r.v === null ? NaN : r.v / 8))),
-      };
-    });
-  const thresholds = {
-    gross: { low: -40, high: 40 },
-    user: { low: -20, high: 30 },
-    spike: { suspect: 8, fail: 16 },
-    rate: { perHour: 96 },
-    flat: { eps: 0.25, suspectHours: 0.5, failHours: 1 },
-  };
   const run = (s: Series, t = thresholds) => runTests(s, 'airTemperature', t, 600);
+  test('looking closely only where something may be wrong: the same readings are found as one by one', () => {
+    fc.assert(
+      fc.property(anySeries, ({ times, values }) => {
+        const { gross, user, spike, rate, flat } = thresholds;
+        const v = [...values];
+        const one = {
+          gross: ranges(v, gross.low, gross.high, flag.fail),
+          user: ranges(v, user.low, user.high, flag.suspect),
+          spike: spikes(v, spike),
+          rate: rates([...times], v, rate.perHour),
+          flat: flags(flatLineTest(values, { eps: flat.eps, suspect: 3, fail: 6 })),
+        };
+        const spans = run({ times, values });
+        for (const [test, all] of Object.entries(one))
+          for (const bad of [flag.suspect, flag.fail]) {
+            const found = spans.filter((s) => s.test === test && s.flag === bad);
+            expect(found.reduce((n, s) => n + s.n, 0)).toBe(all.filter((f) => f === bad).length);
+            all.forEach((f, i) => {
+              const within = found.some((s) => s.from <= times[i]! && times[i]! <= s.until);
+              expect(within).toBe(f === bad);
+            });
+          }
+        expect(spans.filter((s) => s.test === 'gap').reduce((n, s) => n + s.n, 0)).toBe(
+          (times.at(-1)! - times[0]!) / 600 + 1 - times.length,
+        );
+      }),
+    );
+  });
   test('shifting time moves the spans and nothing else', () => {
     fc.assert(
       fc.property(anySeries, fc.integer({ min: -1_000_000, max: 1_000_000_000 }), (s, shift) => {
@@ -180,10 +226,10 @@ describe('what must not change anything', () => {
   test('run backwards, the same values are in range and the same are spikes', () => {
     fc.assert(
       fc.property(anySeries, ({ values }) => {
-        const back = Float64Array.from(values).reverse();
-        const turned = (u: Uint8Array) => flags(u).reverse();
-        expect(turned(spikeTest(back, thresholds.spike))).toEqual(flags(spikeTest(values, thresholds.spike)));
-        expect(turned(rangeTest(back, -40, 40, 4))).toEqual(flags(rangeTest(values, -40, 40, 4)));
+        const there = [...values];
+        const back = [...there].reverse();
+        expect(spikes(back, thresholds.spike).reverse()).toEqual(spikes(there, thresholds.spike));
+        expect(ranges(back, -40, 40, 4).reverse()).toEqual(ranges(there, -40, 40, 4));
       }),
     );
   });
@@ -193,16 +239,13 @@ describe('what must not change anything', () => {
         fc.array(fc.integer({ min: 0, max: 359 }), { minLength: 3, maxLength: 40 }),
         fc.integer({ min: 0, max: 359 }),
         (v, turn) => {
-          const [a, b] = [f64(...v), f64(...v.map((x) => (x + turn) % 360))];
-          const times = every(600, v.length);
+          const turned = v.map((x) => (x + turn) % 360);
+          const times = v.map((_, i) => 600 * i);
           // A middle of two opposite directions lies on either side: such triples are left out.
           fc.pre(v.every((x, i) => i < 2 || Math.abs(angleDifference(x, v[i - 2]!)) !== 180));
-          expect(flags(spikeTest(a, { suspect: 30, fail: 60 }, true))).toEqual(
-            flags(spikeTest(b, { suspect: 30, fail: 60 }, true)),
-          );
-          expect(flags(rateOfChangeTest({ times, values: a }, 120, true))).toEqual(
-            flags(rateOfChangeTest({ times, values: b }, 120, true)),
-          );
+          const limits = { suspect: 30, fail: 60 };
+          expect(spikes(turned, limits, true)).toEqual(spikes(v, limits, true));
+          expect(rates(times, turned, 120, true)).toEqual(rates(times, v, 120, true));
         },
       ),
     );

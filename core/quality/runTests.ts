@@ -1,11 +1,11 @@
 import { quantityOf, type QuantityCode } from '../quantity/quantity';
 import { flag, type Flag, type Series } from './flag';
-import { flatLineTest } from './flatLine';
+import { eachInFlatLine } from './flatLine';
 import { rangeTest } from './range';
 import { rateOfChangeTest } from './rateOfChange';
 import { spikeTest } from './spike';
 import type { QualityTest, QualityThresholds } from './thresholds';
-import { timingTest } from './timing';
+import { missingBetween } from './timing';
 
 /** A stretch of readings that one test found wanting. s since epoch, both ends are stamps. */
 export interface FlaggedSpan {
@@ -38,34 +38,113 @@ export function runTests(
 ): FlaggedSpan[] {
   const { times, values } = series;
   const circular = quantityOf(quantity).aggregate === 'circular';
-  const flags = new Uint8Array(values.length);
-  const spans: FlaggedSpan[] = timingTest(
-    times.subarray(Math.max(0, judged.from - 1), judged.until),
-    interval,
-  ).map((g) => ({ test: 'gap', flag: flag.missing, from: g.after, until: g.before, n: g.missing }));
-  const add = (test: QualityTest) => spans.push(...flaggedSpans(times, flags, test, apart(interval), judged));
   const { gross, user, spike, rate, flat } = thresholds;
-  if (gross) {
-    rangeTest(values, gross.low, gross.high, flag.fail, flags);
-    add('gross');
+  const gaps: FlaggedSpan[] = [];
+  const spansOf = (test: QualityTest) => spanBuilder(test, times, apart(interval));
+  const found = {
+    gross: spansOf('gross'),
+    user: spansOf('user'),
+    spike: spansOf('spike'),
+    rate: spansOf('rate'),
+    flat: spansOf('flat'),
+  };
+  const judge = (i: number) => {
+    const v = values[i]!;
+    const before = i > 0 ? values[i - 1]! : NaN;
+    const after = i + 1 < values.length ? values[i + 1]! : NaN;
+    const passed = i > 0 ? times[i]! - times[i - 1]! : 0;
+    const missing = missingBetween(passed, interval);
+    if (missing > 0)
+      gaps.push({ test: 'gap', flag: flag.missing, from: times[i - 1]!, until: times[i]!, n: missing });
+    if (gross) found.gross.add(i, rangeTest(v, gross.low, gross.high, flag.fail));
+    if (user) found.user.add(i, rangeTest(v, user.low, user.high, flag.suspect));
+    if (spike) found.spike.add(i, spikeTest(before, v, after, spike, circular));
+    if (rate) found.rate.add(i, rateOfChangeTest(before, v, passed, rate.perHour, circular));
+  };
+  if (circular) for (let i = judged.from; i < judged.until; i++) judge(i);
+  else eachRestless(series, thresholds, interval, judged, judge);
+  if (flat)
+    eachInFlatLine(values, flatCounts(flat, interval), circular, (i, bad) => {
+      if (i >= judged.from && i < judged.until) found.flat.add(i, bad);
+    });
+  return [gaps, ...Object.values(found).map((b) => b.spans)].flat();
+}
+
+/** A reading that keeps to all of these passes the gap, range, spike and rate of change tests at one glance. */
+interface Calm {
+  readonly middle: number;
+  /** Farthest from the middle. */
+  readonly half: number;
+  /** Farthest from the reading before. */
+  readonly step: number;
+  /** Time since the reading before, s, and how much it may differ from that. */
+  readonly interval: number;
+  readonly leeway: number;
+}
+
+/**
+ * Calls `judge` for every reading which the tests may find wanting, in their order; for some that pass,
+ * too. Most readings differ so little from the one before that no test can mind: where two steps are
+ * below the spike's limit, so is the distance between the middle and its neighbours.
+ */
+function eachRestless(
+  { times, values }: Series,
+  { gross, user, spike, rate }: QualityThresholds,
+  interval: number,
+  judged: Judged,
+  judge: (index: number) => void,
+): void {
+  const low = Math.max(gross?.low ?? -Number.MAX_VALUE, user?.low ?? -Number.MAX_VALUE);
+  const high = Math.min(gross?.high ?? Number.MAX_VALUE, user?.high ?? Number.MAX_VALUE);
+  const leeway = interval / 1000;
+  // A little less than the limits, so that no rounding lets one pass that they would not.
+  const under = 1 - 1e-9;
+  const calm: Calm = {
+    middle: low / 2 + high / 2,
+    half: (high / 2 - low / 2) * under,
+    step:
+      Math.min(spike?.suspect ?? Infinity, ((rate?.perHour ?? Infinity) / 3600) * (interval - leeway)) *
+      under,
+    interval,
+    leeway,
+  };
+  let done = judged.from - 1;
+  const look = (i: number) => {
+    if (i > done) judge((done = i));
+  };
+  for (let i = judged.from; (i = nextRestless(times, values, i, judged.until, calm)) < judged.until; i++) {
+    // A step that is too large may make a spike of either end.
+    look(Math.max(judged.from, i - 1));
+    look(i);
   }
-  if (user) {
-    rangeTest(values, user.low, user.high, flag.suspect, flags);
-    add('user');
+  // What comes behind the last one is not seen from before it.
+  if (judged.until > judged.from) look(judged.until - 1);
+}
+
+/** Index of the first reading from `from` on that is not calm; `until` for none. The first of all never is. */
+function nextRestless(
+  times: Float64Array,
+  values: Float64Array,
+  from: number,
+  until: number,
+  { middle, half, step, interval, leeway }: Calm,
+): number {
+  let before = from > 0 ? values[from - 1]! : NaN;
+  let beforeAt = from > 0 ? times[from - 1]! : NaN;
+  for (let i = from; i < until; i++) {
+    const v = values[i]!;
+    const at = times[i]!;
+    // A comparison with a missing value is false.
+    if (!(
+      Math.abs(v - middle) <= half &&
+      Math.abs(v - before) <= step &&
+      Math.abs(at - beforeAt - interval) <= leeway
+    ))
+      return i;
+    before = v;
+    beforeAt = at;
   }
-  if (spike) {
-    spikeTest(values, spike, circular, flags);
-    add('spike');
-  }
-  if (rate) {
-    rateOfChangeTest(series, rate.perHour, circular, flags);
-    add('rate');
-  }
-  if (flat) {
-    flatLineTest(values, flatCounts(flat, interval), circular, flags);
-    add('flat');
-  }
-  return spans;
+  return until;
 }
 
 /** Neighbouring flagged readings are one span unless so much time lies between them, s. */
@@ -87,31 +166,23 @@ function flatCounts(flat: NonNullable<QualityThresholds['flat']>, interval: numb
 export const contextNeeded = (thresholds: QualityThresholds, interval: number): number =>
   1 + (thresholds.flat ? flatCounts(thresholds.flat, interval).fail : 1);
 
-function flaggedSpans(
-  times: Float64Array,
-  flags: Uint8Array,
-  test: QualityTest,
-  farthest: number,
-  judged: Judged,
-): FlaggedSpan[] {
+/** Gathers flagged readings, told in their order, into spans of neighbours with one flag. */
+function spanBuilder(test: QualityTest, times: Float64Array, farthest: number) {
   const spans: FlaggedSpan[] = [];
   let open: { test: QualityTest; flag: Flag; from: number; until: number; n: number } | null = null;
-  for (let i = judged.from; i < judged.until; i++) {
-    const f = flags[i]!;
-    if (f !== flag.suspect && f !== flag.fail) {
-      open = null;
-      continue;
-    }
-    const at = times[i]!;
-    if (open && open.flag === f && at - open.until <= farthest) {
-      open.until = at;
-      open.n++;
-    } else {
-      open = { test, flag: f as Flag, from: at, until: at, n: 1 };
-      spans.push(open);
-    }
-  }
-  return spans;
+  let last = -1;
+  return {
+    spans: spans as readonly FlaggedSpan[],
+    add(index: number, f: Flag) {
+      if (f !== flag.suspect && f !== flag.fail) return;
+      const at = times[index]!;
+      if (open && index === last + 1 && open.flag === f && at - open.until <= farthest) {
+        open.until = at;
+        open.n++;
+      } else spans.push((open = { test, flag: f, from: at, until: at, n: 1 }));
+      last = index;
+    },
+  };
 }
 
 /**

@@ -1,5 +1,5 @@
 import { angleDifference } from './angle';
-import { flag } from './flag';
+import { flag, type Flag } from './flag';
 
 export interface SpikeLimits {
   /** Distance from the middle of the neighbours, base unit, > 0. */
@@ -9,34 +9,22 @@ export interface SpikeLimits {
 
 /**
  * Spike test: the value against the middle of its two neighbours, |x(n) − (x(n−1) + x(n+1))/2|;
- * beyond `fail` 4, beyond `suspect` 3. The first and last value, and those beside a missing one, are
- * not evaluated (2). For directions the middle lies on the shorter arc.
+ * beyond `fail` 4, beyond `suspect` 3. The first and last value, and those beside a missing one (NaN),
+ * are not evaluated (2). For directions the middle lies on the shorter arc.
  * Source: QARTOD manuals (US IOOS), spike test (SPK_REF, THRSHLD_LOW, THRSHLD_HIGH).
  */
 export function spikeTest(
-  values: Float64Array,
-  limits: SpikeLimits,
+  before: number,
+  v: number,
+  after: number,
+  { suspect, fail }: SpikeLimits,
   circular = false,
-  into = new Uint8Array(values.length),
-): Uint8Array {
-  const n = values.length;
-  const { suspect, fail } = limits;
-  into.fill(flag.good);
-  let before = NaN;
-  let v = n > 0 ? values[0]! : NaN;
-  for (let i = 0; i < n; i++) {
-    const after = i < n - 1 ? values[i + 1]! : NaN;
-    const away = circular
-      ? Math.abs(angleDifference(v, before + angleDifference(after, before) / 2))
-      : Math.abs(v - (before + after) / 2);
-    // Comparisons with NaN are false: what cannot be reckoned comes to the questions why.
-    if (!(away <= suspect)) {
-      if (away > fail) into[i] = flag.fail;
-      else if (away > suspect) into[i] = flag.suspect;
-      else into[i] = v === v ? flag.notEvaluated : flag.missing;
-    }
-    before = v;
-    v = after;
-  }
-  return into;
+): Flag {
+  const away = circular
+    ? Math.abs(angleDifference(v, before + angleDifference(after, before) / 2))
+    : Math.abs(v - (before + after) / 2);
+  if (away > fail) return flag.fail;
+  if (away > suspect) return flag.suspect;
+  if (!Number.isNaN(away)) return flag.good;
+  return Number.isNaN(v) ? flag.missing : flag.notEvaluated;
 }

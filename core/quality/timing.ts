@@ -1,29 +1,12 @@
-/** A stretch without the readings that were due. s since epoch. */
-export interface MissingStretch {
-  /** Stamp of the reading before, and of the one after. */
-  readonly after: number;
-  readonly before: number;
-  readonly missing: number;
-}
-
 /**
- * Timing/gap test on stamps: where more than `interval` (with a tenth's leeway) lies between two
- * readings, values are missing. Source: QARTOD manuals (US IOOS), timing/gap test, applied to a
- * record after the event rather than to a stream.
+ * Timing/gap test on two neighbouring stamps: how many values are missing between them, where more
+ * than `interval` (with a tenth's leeway) lies between. Source: QARTOD manuals (US IOOS), timing/gap
+ * test, applied to a record after the event rather than to a stream.
  *
- * @param times s since epoch, ascending
- * @param interval storage interval, s, > 0
+ * @param between, interval s, > 0
  */
-export function timingTest(times: Float64Array, interval: number): MissingStretch[] {
-  const found: MissingStretch[] = [];
-  for (let i = 1; i < times.length; i++) {
-    const between = times[i]! - times[i - 1]!;
-    if (between <= interval * 1.1) continue;
-    const missing = Math.round(between / interval) - 1;
-    if (missing > 0) found.push({ after: times[i - 1]!, before: times[i]!, missing });
-  }
-  return found;
-}
+export const missingBetween = (between: number, interval: number): number =>
+  between > interval * 1.1 ? Math.round(between / interval) - 1 : 0;
 
 /** The interval most stamps keep, s: the commonest difference; null with fewer than two stamps. */
 export function usualInterval(times: Float64Array): number | null {
