@@ -124,40 +124,48 @@ function openWriter(tx: Transaction, sql: string, stationKey: number | null): Bu
   };
 }
 
+/** A row of a file that says otherwise than the record. */
+export interface Conflict {
+  readonly line: number;
+  readonly at: Date;
+  readonly value: number;
+  readonly stored: number;
+}
+
 export interface SettledStaging {
   readonly stored: number;
   readonly known: number;
   readonly conflicting: number;
+  /** The first of them, in the order of the file. */
+  readonly conflicts: readonly Conflict[];
 }
 
-/** SQL: two values that are one but for the last digits of a double. */
-const same = (a: string, b: string) => `abs(${a} - ${b}) <= 1e-9 * greatest(1, abs(${a}))`;
+/** Whether two values are one but for the last digits of a double. */
+export const sameValue = (stored: number, value: number): boolean =>
+  Math.abs(stored - value) <= 1e-9 * Math.max(1, Math.abs(stored));
+/** The same question in SQL. */
+const same = `abs(s.stored - s.value) <= 1e-9 * greatest(1, abs(s.stored))`;
 
 /**
- * Moves what was staged into the record; a stored value is never touched. Conflicts are listed, the
- * first `listed` of them. `span` holds what was staged (ms), so that only that stretch of the record is
- * looked at. `inOrder`: every channel's staged stamps ascend, so none stands there twice.
+ * Moves what was staged into the record; a stored value is never touched. Of rows with one stamp the
+ * first in the file counts. `span` holds what was staged (ms), so that only that stretch of the record
+ * is looked at; the first `listed` conflicts are returned one by one.
  */
 export async function settleStaging(
   tx: Transaction,
   stationKey: number,
   span: { readonly channelKeys: readonly number[]; readonly from: number; readonly until: number },
-  importKey: { stationId: string; importId: string },
-  firstNumber: number,
   listed: number,
-  inOrder: boolean,
 ): Promise<SettledStaging> {
   const client = clientOf(tx);
   await client.query('analyze import_staging');
   // The join is large and there is one of it at a time: let it stay in memory.
   await client.query(`set local work_mem = '96MB'`);
-  // Of rows with one stamp the first in the file counts; files in order have none, and skip the sorting.
-  const once = inOrder
-    ? 'select * from import_staging'
-    : `select distinct on (channel_key, at, clock_run) * from import_staging order by channel_key, at, clock_run, line`;
   await client.query(
     `create temp table import_settled on commit drop as
-     select s.*, r.value as stored from (${once}) s
+     select s.*, r.value as stored
+       from (select distinct on (channel_key, at, clock_run) * from import_staging
+              order by channel_key, at, clock_run, line) s
        left join (select * from reading where station_key = ${Math.trunc(stationKey)}
                      and channel_key in (${span.channelKeys.map(Math.trunc).join(', ')})
                      and at between ${instant(span.from)} and ${instant(span.until)}) r
@@ -168,54 +176,55 @@ export async function settleStaging(
      select $1, channel_key, at, clock_run, value from import_settled where stored is null order by channel_key, at`,
     [stationKey],
   );
-  const stored = inserted.rowCount ?? 0;
   // What stood in the record before, and what this file itself had said of the stamp.
-  const compared = inOrder
-    ? `import_settled s where s.stored is not null`
-    : `(select s.line, s.channel_key, s.at, s.value, coalesce(f.stored, f.value) as stored
+  const compared = `(select s.line, s.channel_key, s.at, s.value, coalesce(f.stored, f.value) as stored
           from import_staging s join import_settled f using (channel_key, at, clock_run)
-         where f.stored is not null or f.line <> s.line) s where true`;
-  const { rows } = await client.query<{ same: number; other: number }>(
-    `select count(*) filter (where ${same('s.stored', 's.value')})::int as same,
-            count(*) filter (where not ${same('s.stored', 's.value')})::int as other from ${compared}`,
+         where f.stored is not null or f.line <> s.line) s`;
+  const counted = await client.query<{ same: number; other: number }>(
+    `select count(*) filter (where ${same})::int as same, count(*) filter (where not ${same})::int as other from ${compared}`,
   );
-  const { same: equal, other } = rows[0]!;
-  if (other > 0)
-    await client.query(
-      `insert into import_issue (station_id, import_id, number, kind, line, column_number, text, why)
-       select $1, $2, $3 + row_number() over (order by s.line, s.channel_key), 'conflict', s.line, null,
-              to_char(s.at at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"') || ' ' || s.value,
-              'stored is ' || s.stored || ', the file says ' || s.value || '; the stored value stays'
-         from ${compared} and not ${same('s.stored', 's.value')} order by s.line, s.channel_key limit $4`,
-      [importKey.stationId, importKey.importId, firstNumber, listed],
-    );
-  return { stored, known: equal, conflicting: other };
+  const { same: known, other: conflicting } = counted.rows[0]!;
+  const { rows: conflicts } =
+    conflicting === 0
+      ? { rows: [] }
+      : await client.query<Conflict>(
+          `select s.line, s.at, s.value, s.stored from ${compared} where not ${same}
+            order by s.line, s.channel_key limit $1`,
+          [listed],
+        );
+  return { stored: inserted.rowCount ?? 0, known, conflicting, conflicts };
 }
 
 /** An instant, ms since epoch, in SQL. */
-const instant = (ms: number): string => `to_timestamp(${ms / 1000})`;
+const instant = (ms: number): string =>
+  ms === Infinity ? `'infinity'::timestamptz` : `to_timestamp(${ms / 1000})`;
 
-/** Readings of one channel from a stamp on, in stamp order, as typed arrays: the binary way out. Stamps in s. */
+/**
+ * Readings of one channel between two stamps (ms, both inside), in stamp order and at most `limit`, as
+ * typed arrays: the binary way out. Stamps in s.
+ */
 export async function readSeries(
   tx: Transaction,
   stationKey: number,
   channelKey: number,
   fromMs: number,
   untilMs: number,
-): Promise<{ times: Float64Array; values: Float64Array }> {
+  limit?: number,
+): Promise<{ times: Float64Array; values: Float64Array; runs: Int16Array }> {
   const stream = clientOf(tx).query(
     copyTo(
-      `copy (select at, value from reading where station_key = ${Math.trunc(stationKey)} and channel_key = ${Math.trunc(channelKey)}
-         and at >= ${instant(fromMs)} and at <= ${instant(untilMs)} order by at, clock_run) to stdout (format binary)`,
+      `copy (select at, value, clock_run from reading where station_key = ${Math.trunc(stationKey)} and channel_key = ${Math.trunc(channelKey)}
+         and at >= ${instant(fromMs)} and at <= ${instant(untilMs)} order by at, clock_run${limit ? ` limit ${Math.trunc(limit)}` : ''}) to stdout (format binary)`,
     ),
   );
   let size = 4096;
   let times = new Float64Array(size);
   let values = new Float64Array(size);
+  let runs = new Int16Array(size);
   let n = 0;
   let rest: Buffer = Buffer.alloc(0);
   let begun = false;
-  const rowSize = 2 + 4 + 8 + 4 + 8;
+  const rowSize = 2 + 4 + 8 + 4 + 8 + 4 + 2;
   for await (const piece of stream as AsyncIterable<Buffer>) {
     rest = rest.length ? Buffer.concat([rest, piece]) : piece;
     let at = 0;
@@ -227,18 +236,20 @@ export async function readSeries(
     while (at + rowSize <= rest.length) {
       if (n === size) {
         size *= 2;
-        const [t, v] = [new Float64Array(size), new Float64Array(size)];
+        const [t, v, r] = [new Float64Array(size), new Float64Array(size), new Int16Array(size)];
         t.set(times);
         v.set(values);
-        [times, values] = [t, v];
+        r.set(runs);
+        [times, values, runs] = [t, v, r];
       }
       const micros = rest.readInt32BE(at + 6) * 4_294_967_296 + rest.readUInt32BE(at + 10);
       times[n] = micros / 1e6 + postgresEpoch / 1000;
       values[n] = rest.readDoubleBE(at + 18);
+      runs[n] = rest.readInt16BE(at + 30);
       n++;
       at += rowSize;
     }
     rest = rest.subarray(at);
   }
-  return { times: times.subarray(0, n), values: values.subarray(0, n) };
+  return { times: times.subarray(0, n), values: values.subarray(0, n), runs: runs.subarray(0, n) };
 }

@@ -32,12 +32,12 @@ export async function refreshRollups(
     const { times, values } = await readSeries(tx, stationKey, channelKey, at, until - 0.001);
     const hours = rollupBuilder(hour);
     for (let i = 0; i < times.length; i++) hours.add(times[i]! * 1000, values[i]!);
-    await storeRollups(db, stationKey, channelKey, hour, hours.buckets, tx, true);
-    await storeRollups(db, stationKey, channelKey, day, widerRollups(hours.buckets, day), tx, true);
+    await storeRollups(db, stationKey, channelKey, hour, hours.buckets, tx);
+    await storeRollups(db, stationKey, channelKey, day, widerRollups(hours.buckets, day), tx);
   }
 }
 
-/** Stores rollups that were reckoned from readings; those already there stay as they are, or are replaced. */
+/** Stores rollups that were reckoned from readings; those already there are replaced. */
 export async function storeRollups(
   db: Database,
   stationKey: number,
@@ -45,7 +45,6 @@ export async function storeRollups(
   width: number,
   rollups: readonly Rollup[],
   tx: Transaction,
-  replacing = false,
 ): Promise<void> {
   const part = 20_000;
   for (let i = 0; i < rollups.length; i += part) {
@@ -55,7 +54,7 @@ export async function storeRollups(
        select $1::int, $2::int, $3::int, to_timestamp(b), c.n, c.sum, c.min, c.max, c.first, c.last, c.sin_sum, c.cos_sum
          from unnest($4::float8[], $5::int[], $6::float8[], $7::float8[], $8::float8[], $9::float8[], $10::float8[],
                      $11::float8[], $12::float8[]) as c(b, n, sum, min, max, first, last, sin_sum, cos_sum)
-       ${replacing ? replace : 'on conflict do nothing'}`,
+       ${replace}`,
       {
         bind: [
           stationKey,

@@ -2,8 +2,9 @@ import { readFileSync } from 'node:fs';
 import { guessDialect } from '@/core/import/dialect';
 import type { ImportPlan } from '@/core/import/plan';
 import { query, row, rows } from '@/db/database';
-import { connectSensor, refusal, testBench, type TestBench } from '@/test/bench';
-import { testDatabase, type TestDatabase } from '@/test/database';
+import { refusal, type TestBench } from '@/test/bench';
+import { type TestDatabase } from '@/test/database';
+import { onConnectedBench, type Connected } from '@/test/onBench';
 import { existingChannel, newTemperature, plainPlan } from '@/test/plainPlan';
 import { collect } from '../collect';
 import { newId } from '../id';
@@ -15,16 +16,8 @@ import { importStart, importView, issuesCsv } from './view';
 
 let test_: TestDatabase;
 let bench: TestBench;
-let ids: Awaited<ReturnType<typeof connectSensor>>;
-beforeAll(async () => {
-  test_ = await testDatabase();
-  bench = await testBench(test_.db);
-  ids = await connectSensor(bench);
-});
-afterAll(async () => {
-  await bench.close();
-  await test_.close();
-});
+let ids: Connected;
+onConnectedBench((made) => ({ test_, bench, ids } = made));
 
 const day = 86_400_000;
 const bytesOf = (text: string | Uint8Array) =>

@@ -1,4 +1,5 @@
 import type { Transaction } from 'sequelize';
+import type { Conflict } from '@/db/bulk';
 import { query, type Database } from '@/db/database';
 
 export interface ImportIssue {
@@ -15,10 +16,19 @@ export const mostIssues = 20_000;
 /** Gathers what an import did not take. */
 export function issueList() {
   const kept: ImportIssue[] = [];
+  const add = (issue: ImportIssue) => {
+    if (kept.length < mostIssues) kept.push(issue);
+  };
   return {
-    kept: kept as readonly ImportIssue[],
-    add(issue: ImportIssue) {
-      if (kept.length < mostIssues) kept.push(issue);
+    add,
+    conflict({ line, at, value, stored }: Conflict) {
+      add({
+        kind: 'conflict',
+        line,
+        column: null,
+        text: `${at.toISOString().replace('.000Z', 'Z')} ${value}`,
+        why: `stored is ${stored}, the file says ${value}; the stored value stays`,
+      });
     },
     /** How many more may be kept. */
     room: () => mostIssues - kept.length,

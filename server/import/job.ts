@@ -6,13 +6,7 @@ import { isUnlike } from '@/core/import/unlike';
 import { formatValue } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
 import { widerRollups } from '@/core/series/rollup';
-import {
-  openReadingCopy,
-  openStagingCopy,
-  settleStaging,
-  type BulkWriter,
-  type SettledStaging,
-} from '@/db/bulk';
+import { openReadingCopy, openStagingCopy, sameValue, settleStaging, type BulkWriter } from '@/db/bulk';
 import { ensurePartitions } from '@/db/record';
 import { refreshRollups, storeRollups } from '@/db/rollup';
 import type { ImportRow } from '@/db/rows';
@@ -27,10 +21,12 @@ import type { StationGraph } from '../stationGraph';
 import { importEnded } from './declare';
 import { issueList } from './issues';
 import { importLock, stationLock } from './locks';
-import { nothingAhead, openTargets, storedAhead, type Target } from './target';
+import { openTargets, type Target } from './target';
 
-/** So often a file may come back from among stored readings to new ones; beyond, it stays with the staging table. */
+/** So often a file may fall out of stamp order and come back to it; beyond, it stays with the staging table. */
 const mostSwitches = 8;
+
+type Counted = Pick<ImportResultView, 'stored' | 'known' | 'conflicting'>;
 
 /** One import at work: reads, stores, settles, rolls up, tests, concludes. */
 export class ImportJob {
@@ -44,7 +40,8 @@ export class ImportJob {
   private writer: BulkWriter | null = null;
   private mode: 'direct' | 'staging' = 'direct';
   private switches = 0;
-  private stagedInOrder = true;
+  /** What became of the values that went straight past the record. */
+  private readonly met = { stored: 0, known: 0, conflicting: 0 };
   /** Stamps between which years have their partition, ms. */
   private yearsFrom = Infinity;
   private yearsUntil = -Infinity;
@@ -90,7 +87,7 @@ export class ImportJob {
     await progress.report(0.9, 'Storing what was staged');
     const settled = await this.settle(tx);
     this.requireLike();
-    await this.rollUp(tx, settled);
+    await this.rollUp(tx);
     await progress.report(0.95, 'Testing what came');
     for (const t of this.targets) {
       const [from, until] = [Math.min(t.first, t.stagedFrom), Math.max(t.last, t.stagedUntil)];
@@ -200,7 +197,7 @@ export class ImportJob {
     }
   }
 
-  /** Hands a batch to the database: straight into the record while that is sure to be new, else staged. */
+  /** Hands a batch to the database: straight into the record while it comes in stamp order, else staged. */
   private async write(tx: Transaction): Promise<void> {
     const { batch } = this;
     this.batch = [];
@@ -216,31 +213,36 @@ export class ImportJob {
       }
       t.values++;
       if (t.usual && (value < t.usual.low || value > t.usual.high)) t.outside++;
-      if (at < this.yearsFrom || at >= this.yearsUntil) await this.makeYear(at);
-      if (this.mode === 'direct') {
-        t.storedAhead ??= await storedAhead(this.ctx.db, this.graph.station.key, t.key, at);
-        if (at > t.last && at < t.storedAhead.first) {
-          this.writer ??= openReadingCopy(tx, this.graph.station.key);
-          this.writer.push(t.key, at, run, value, line);
-          if (t.first === Infinity) t.first = at;
-          if (t.begins) t.edges.add(at);
-          t.begins = false;
-          t.last = at;
-          t.hours.add(at, value);
-          continue;
-        }
+      if (this.mode === 'direct' && at <= t.beyond) {
         await this.endWriter();
         this.mode = 'staging';
-        for (const other of this.targets) if (other.last > -Infinity) other.edges.add(other.last);
       }
+      if (this.mode === 'direct') {
+        if (!t.ahead.covers(at)) await t.ahead.readTo(at, t.hours.add);
+        const stored = t.ahead.pass(at, run, t.hours.add);
+        if (t.first === Infinity) t.first = at;
+        t.last = t.beyond = at;
+        if (stored === null) {
+          if (at < this.yearsFrom || at >= this.yearsUntil) await this.makeYear(at);
+          this.writer ??= openReadingCopy(tx, this.graph.station.key);
+          this.writer.push(t.key, at, run, value, line);
+          t.hours.add(at, value);
+          this.met.stored++;
+        } else if (sameValue(stored, value)) this.met.known++;
+        else {
+          this.met.conflicting++;
+          this.issues.conflict({ line, at: new Date(at), value, stored });
+        }
+        continue;
+      }
+      if (at < this.yearsFrom || at >= this.yearsUntil) await this.makeYear(at);
       this.writer ??= await openStagingCopy(tx);
       this.writer.push(t.key, at, run, value, line);
-      if (at <= t.stagedUntil) this.stagedInOrder = false;
       t.stagedFrom = Math.min(t.stagedFrom, at);
       t.stagedUntil = Math.max(t.stagedUntil, at);
     }
     await this.writer?.flush();
-    await this.leaveStaging();
+    if (this.mode === 'staging' && this.switches < mostSwitches) await this.leaveStaging();
   }
 
   private async endWriter(): Promise<void> {
@@ -249,19 +251,12 @@ export class ImportJob {
     await writer?.end();
   }
 
-  /** Past everything that was stored or staged, the rest can go straight into the record again. */
+  /** What comes after everything that was staged may be in order again. */
   private async leaveStaging(): Promise<void> {
-    if (this.mode === 'direct' || this.switches >= mostSwitches) return;
-    if (this.targets.some((t) => !t.storedAhead || Math.max(t.last, t.stagedUntil) <= t.storedAhead.last))
-      return;
     await this.endWriter();
     this.switches++;
     this.mode = 'direct';
-    for (const t of this.targets) {
-      t.storedAhead = nothingAhead;
-      t.last = Math.max(t.last, t.stagedUntil);
-      t.begins = true;
-    }
+    for (const t of this.targets) t.beyond = Math.max(t.last, t.stagedUntil);
   }
 
   /** A new year needs its partition, which a COPY already under way would not see. */
@@ -276,11 +271,10 @@ export class ImportJob {
     [this.yearsFrom, this.yearsUntil] = [from, until];
   }
 
-  private async settle(tx: Transaction): Promise<SettledStaging> {
-    const direct = this.targets.reduce((n, t) => n + t.hours.buckets.reduce((s, b) => s + b.n, 0), 0);
-    if (this.targets.every((t) => t.stagedFrom > t.stagedUntil))
-      return { stored: direct, known: 0, conflicting: 0 };
+  private async settle(tx: Transaction): Promise<Counted> {
+    const { met } = this;
     const staged = this.targets.filter((t) => t.stagedFrom <= t.stagedUntil);
+    if (staged.length === 0) return met;
     const settled = await settleStaging(
       tx,
       this.graph.station.key,
@@ -289,12 +283,14 @@ export class ImportJob {
         from: Math.min(...staged.map((t) => t.stagedFrom)),
         until: Math.max(...staged.map((t) => t.stagedUntil)),
       },
-      { stationId: this.graph.station.id, importId: this.declared.id },
-      this.issues.kept.length,
       this.issues.room(),
-      this.stagedInOrder,
     );
-    return { ...settled, stored: settled.stored + direct };
+    settled.conflicts.forEach(this.issues.conflict);
+    return {
+      stored: met.stored + settled.stored,
+      known: met.known + settled.known,
+      conflicting: met.conflicting + settled.conflicting,
+    };
   }
 
   /** One file for the wrong station: said before anything is stored, unless the person stands by it. */
@@ -315,7 +311,7 @@ export class ImportJob {
     );
   }
 
-  private async rollUp(tx: Transaction, settled: SettledStaging): Promise<void> {
+  private async rollUp(tx: Transaction): Promise<void> {
     const { db } = this.ctx;
     const station = this.graph.station.key;
     for (const t of this.targets) {
@@ -323,14 +319,15 @@ export class ImportJob {
       if (hours.length > 0) {
         await storeRollups(db, station, t.key, 3600, hours, tx);
         await storeRollups(db, station, t.key, 86_400, widerRollups(hours, 86_400), tx);
-        for (const at of t.edges.add(t.last)) await refreshRollups(db, station, t.key, at, at, tx);
+        // Its first and last day may hold readings beyond the file's.
+        for (const at of new Set([t.first, t.last])) await refreshRollups(db, station, t.key, at, at, tx);
       }
-      if (t.stagedFrom <= t.stagedUntil && settled.stored > 0)
+      if (t.stagedFrom <= t.stagedUntil)
         await refreshRollups(db, station, t.key, t.stagedFrom, t.stagedUntil, tx);
     }
   }
 
-  private async conclude(tx: Transaction, settled: SettledStaging): Promise<ImportResultView> {
+  private async conclude(tx: Transaction, settled: Counted): Promise<ImportResultView> {
     const { ctx, graph, declared, count } = this;
     const stationId = graph.station.id;
     const from = Math.min(...this.targets.flatMap((t) => [t.first, t.stagedFrom]));

@@ -7,9 +7,7 @@ import { rollupBuilder } from '@/core/series/rollup';
 import { query, row, rows, type Database } from '@/db/database';
 import { newId } from '../id';
 import type { StationGraph } from '../stationGraph';
-
-/** Nothing is stored from here on. */
-export const nothingAhead = { first: Infinity, last: -Infinity } as const;
+import { StoredAhead } from './storedAhead';
 
 /** Where the readings of one column go, and what is known of them so far. */
 export interface Target {
@@ -24,15 +22,13 @@ export interface Target {
   readonly hours: ReturnType<typeof rollupBuilder>;
   values: number;
   outside: number;
-  /** Stamps of what went straight into the record, ms. */
+  /** What stands in the record already, to meet the file as it comes. */
+  readonly ahead: StoredAhead;
+  /** Stamps of the stretch that was met in order, ms: `hours` holds all that stands between them, stored or new. */
   first: number;
   last: number;
-  /** First and last stored stamp at or after this file's first one, ms; Infinity and −Infinity for none, undefined until asked for. */
-  storedAhead: { readonly first: number; readonly last: number } | undefined;
-  /** Stamps at which a stretch of direct storing begins or ends, ms: their hours and days may hold other readings too. */
-  readonly edges: Set<number>;
-  /** The next reading stored directly begins such a stretch. */
-  begins: boolean;
+  /** A reading in order is stamped after this, ms. */
+  beyond: number;
   /** Stamps of what was staged, ms. */
   stagedFrom: number;
   stagedUntil: number;
@@ -77,9 +73,8 @@ export async function openTargets(
       outside: 0,
       first: Infinity,
       last: -Infinity,
-      edges: new Set(),
-      begins: true,
-      storedAhead: made ? nothingAhead : undefined,
+      beyond: -Infinity,
+      ahead: new StoredAhead(db, graph.station.key, key, made !== null),
       stagedFrom: Infinity,
       stagedUntil: -Infinity,
     });
@@ -124,17 +119,4 @@ export async function storedEnvelope(db: Database, stationKey: number, channelKe
     { stationKey, channelKey },
   );
   return found?.n ? { n: found.n, min: found.min, max: found.max } : null;
-}
-
-/** The first and last stored stamp at or after an instant, ms. */
-export async function storedAhead(db: Database, stationKey: number, channelKey: number, at: number) {
-  const [found] = await query<{ first: Date | null; last: Date | null }>(
-    db,
-    `select min(at) as first, max(at) as last from reading
-      where station_key = :stationKey and channel_key = :channelKey and at >= :at`,
-    { stationKey, channelKey, at: new Date(at) },
-  );
-  return found?.first && found.last
-    ? { first: found.first.getTime(), last: found.last.getTime() }
-    : nothingAhead;
 }
