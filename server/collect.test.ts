@@ -1,6 +1,7 @@
 import { query, row, rows } from '@/db/database';
-import { connectSensor, day, present, testBench, type TestBench } from '@/test/bench';
-import { testDatabase, type TestDatabase } from '@/test/database';
+import { day, present, type TestBench } from '@/test/bench';
+import { type TestDatabase } from '@/test/database';
+import { onConnectedBench, type Connected } from '@/test/onBench';
 import { collect, type CollectResult } from './collect';
 import { newId } from './id';
 import { cancelOperation, operationView, startOperation } from './operation';
@@ -12,16 +13,8 @@ import { traceCsv, traces, traceWindow } from './trace';
 
 let test_: TestDatabase;
 let bench: TestBench;
-let ids: Awaited<ReturnType<typeof connectSensor>>;
-beforeAll(async () => {
-  test_ = await testDatabase();
-  bench = await testBench(test_.db);
-  ids = await connectSensor(bench, 10);
-});
-afterAll(async () => {
-  await bench.close();
-  await test_.close();
-});
+let ids: Connected;
+onConnectedBench((made) => ({ test_, bench, ids } = made));
 
 async function collectAt(ms: number) {
   const id = newId();

@@ -1,14 +1,7 @@
 import { rows } from '@/db/database';
-import {
-  archiveSensor,
-  bookTexts,
-  connectSensor,
-  present,
-  refusal,
-  testBench,
-  type TestBench,
-} from '@/test/bench';
-import { testDatabase, type TestDatabase } from '@/test/database';
+import { archiveSensor, bookTexts, present, refusal, type TestBench } from '@/test/bench';
+import { type TestDatabase } from '@/test/database';
+import { onConnectedBench, type Connected } from '@/test/onBench';
 import { connectView, installTransmitter } from './connect';
 import { newId } from './id';
 import { beginOffLine, endOffLine } from './offLine';
@@ -20,16 +13,8 @@ import { talk } from './talk';
 
 let test_: TestDatabase;
 let bench: TestBench;
-let ids: Awaited<ReturnType<typeof connectSensor>>;
-beforeAll(async () => {
-  test_ = await testDatabase();
-  bench = await testBench(test_.db);
-  ids = await connectSensor(bench);
-});
-afterAll(async () => {
-  await bench.close();
-  await test_.close();
-});
+let ids: Connected;
+onConnectedBench((made) => ({ test_, bench, ids } = made));
 
 const install = (change: Partial<Parameters<typeof installTransmitter>[2]> = {}) =>
   installTransmitter(bench.at(), bench.stationId, {

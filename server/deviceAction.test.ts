@@ -1,8 +1,9 @@
 import { fork } from 'node:child_process';
 import { once } from 'node:events';
 import { row, rows } from '@/db/database';
-import { connectSensor, present, refusal, testBench, type TestBench } from '@/test/bench';
-import { testDatabase, type TestDatabase } from '@/test/database';
+import { present, refusal, type TestBench } from '@/test/bench';
+import { type TestDatabase } from '@/test/database';
+import { onConnectedBench, type Connected } from '@/test/onBench';
 import { unknownActions } from './deviceAction';
 import { newId } from './id';
 import { withLease } from './lease';
@@ -14,16 +15,8 @@ import { talk } from './talk';
 
 let test_: TestDatabase;
 let bench: TestBench;
-let ids: Awaited<ReturnType<typeof connectSensor>>;
-beforeAll(async () => {
-  test_ = await testDatabase();
-  bench = await testBench(test_.db);
-  ids = await connectSensor(bench);
-});
-afterAll(async () => {
-  await bench.close();
-  await test_.close();
-});
+let ids: Connected;
+onConnectedBench((made) => ({ test_, bench, ids } = made));
 
 const stage = async (description: string) => {
   const graph = await loadStation(test_.db, bench.stationId);

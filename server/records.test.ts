@@ -9,8 +9,9 @@ import {
 } from '@/db/record';
 import { refreshRollups } from '@/db/rollup';
 import { circularMean } from '@/core/series/circular';
-import { bookTexts, day, present, refusal, testBench, type TestBench } from '@/test/bench';
-import { testDatabase, type TestDatabase } from '@/test/database';
+import { bookTexts, day, present, refusal, type TestBench } from '@/test/bench';
+import { type TestDatabase } from '@/test/database';
+import { onBench } from '@/test/onBench';
 import { addStation } from './addStation';
 import { addNote, fieldBook } from './fieldBook';
 import { newId } from './id';
@@ -19,14 +20,7 @@ import { loadStation } from './stationGraph';
 
 let test_: TestDatabase;
 let bench: TestBench;
-beforeAll(async () => {
-  test_ = await testDatabase();
-  bench = await testBench(test_.db);
-});
-afterAll(async () => {
-  await bench.close();
-  await test_.close();
-});
+onBench((made) => ({ test_, bench } = made));
 
 describe('the record', () => {
   const store = (key: number, readings: { at: number; value: number }[], run = 0) =>

@@ -5,21 +5,20 @@ import { roles, type Role } from '@/contract/permission';
 import { openDatabase, query } from '@/db/database';
 import { signIn } from '@/server/account';
 import { newId } from '@/server/id';
-import { archiveSensor, connectSensor, testBench, type TestBench } from '@/test/bench';
-import { testDatabase, type TestDatabase } from '@/test/database';
+import { archiveSensor, type TestBench } from '@/test/bench';
+import { type TestDatabase } from '@/test/database';
+import { onConnectedBench, type Connected } from '@/test/onBench';
 import { recordRoutes, type RouteRow } from '@/test/recordRoutes';
 
 const origin = 'http://cairn.test';
 let test_: TestDatabase;
 let bench: TestBench;
-let ids: Awaited<ReturnType<typeof connectSensor>>;
+let ids: Connected;
 const tokens = {} as Record<Role, string>;
 const held = globalThis as { outerCairnDatabase?: unknown };
 
+onConnectedBench((made) => ({ test_, bench, ids } = made));
 beforeAll(async () => {
-  test_ = await testDatabase();
-  bench = await testBench(test_.db);
-  ids = await connectSensor(bench);
   held.outerCairnDatabase = test_.db;
   process.env.PUBLIC_ORIGIN = origin;
   process.env.DEVICE_ALLOW = bench.at().deviceAllow;
@@ -30,8 +29,6 @@ beforeAll(async () => {
 });
 afterAll(async () => {
   held.outerCairnDatabase = undefined;
-  await bench.close();
-  await test_.close();
 });
 
 type Method = 'GET' | 'POST' | 'PUT' | 'DELETE';

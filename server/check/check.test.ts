@@ -5,6 +5,7 @@ import { handheldDisplay } from '@/simulator/lab';
 import { sensorValue } from '@/simulator/sensorValue';
 import { bookTexts, connectSensor, present, refusal, testBench, type TestBench } from '@/test/bench';
 import { testDatabase, type TestDatabase } from '@/test/database';
+import { onConnectedBench, type Connected } from '@/test/onBench';
 import { newId } from '../id';
 import { round } from '../round';
 import { stationSheet } from '../stationSheet';
@@ -17,19 +18,11 @@ import { checkView } from './view';
 
 let test_: TestDatabase;
 let bench: TestBench;
-let channels: Awaited<ReturnType<typeof connectSensor>>;
+let channels: Connected;
 const minute = 60_000;
 const place = 'ARCH-1/Lantern room';
 
-beforeAll(async () => {
-  test_ = await testDatabase();
-  bench = await testBench(test_.db);
-  channels = await connectSensor(bench);
-});
-afterAll(async () => {
-  await bench.close();
-  await test_.close();
-});
+onConnectedBench((made) => ({ test_, bench, ids: channels } = made));
 beforeEach(async () => {
   // A clean sensor in steady air: each test then changes one truth.
   bench.state.places[place] = { airTemperature: { base: 16 }, humidity: { base: 55 } };

@@ -1,8 +1,9 @@
 import { fork } from 'node:child_process';
 import { once } from 'node:events';
 import { query, row, rows } from '@/db/database';
-import { bookTexts, connectSensor, day, present, refusal, testBench, type TestBench } from '@/test/bench';
-import { testDatabase, type TestDatabase } from '@/test/database';
+import { bookTexts, day, present, refusal, type TestBench } from '@/test/bench';
+import { type TestDatabase } from '@/test/database';
+import { onConnectedBench, type Connected } from '@/test/onBench';
 import { collect } from '../collect';
 import { unknownActions } from '../deviceAction';
 import { newId } from '../id';
@@ -14,16 +15,8 @@ import { compareNow, setClock } from './set';
 
 let test_: TestDatabase;
 let bench: TestBench;
-let ids: Awaited<ReturnType<typeof connectSensor>>;
-beforeAll(async () => {
-  test_ = await testDatabase();
-  bench = await testBench(test_.db);
-  ids = await connectSensor(bench, 20);
-});
-afterAll(async () => {
-  await bench.close();
-  await test_.close();
-});
+let ids: Connected;
+onConnectedBench((made) => ({ test_, bench, ids } = made), 20);
 const S = () => bench.stationId;
 const collectAt = async (ms: number) => (await collect(bench.at(ms), S(), newId())).done;
 const hour = 3_600_000;

@@ -1,8 +1,9 @@
 import type { CorrectSpan } from '@/contract/verifyRequests';
 import { defaultThresholds } from '@/core/quality/thresholds';
 import { row, rows } from '@/db/database';
-import { bookTexts, connectSensor, day, present, refusal, testBench, type TestBench } from '@/test/bench';
-import { testDatabase, type TestDatabase } from '@/test/database';
+import { bookTexts, day, present, refusal, type TestBench } from '@/test/bench';
+import { type TestDatabase } from '@/test/database';
+import { onConnectedBench, type Connected } from '@/test/onBench';
 import { collect } from '../collect';
 import { newId } from '../id';
 import { traceCsv, traceJson, traces } from '../trace';
@@ -16,16 +17,14 @@ import { channelVerify } from './view';
 
 let test_: TestDatabase;
 let bench: TestBench;
-let ids: Awaited<ReturnType<typeof connectSensor>>;
+let ids: Connected;
 const iso = (ms: number) => new Date(ms).toISOString();
 let clock = present;
 /** Somebody acts, a minute after the last. */
 const at = (who: 'technician' | 'reviewer' = 'technician') => bench.at((clock += 60_000), bench.people[who]);
 
+onConnectedBench((made) => ({ test_, bench, ids } = made));
 beforeAll(async () => {
-  test_ = await testDatabase();
-  bench = await testBench(test_.db);
-  ids = await connectSensor(bench);
   // Steady air with nothing to find, until a test plants something.
   bench.state.places['ARCH-1/Lantern room'] = {
     airTemperature: { base: 16, daily: 0.5 },
@@ -35,10 +34,6 @@ beforeAll(async () => {
   await (
     await collect(at(), bench.stationId, newId())
   ).done;
-});
-afterAll(async () => {
-  await bench.close();
-  await test_.close();
 });
 
 const S = () => bench.stationId;
