@@ -4,6 +4,7 @@ import { ensureRolesAndDatabase } from '@/db/roles';
 import { addUser } from '@/server/account';
 import { addStation } from '@/server/addStation';
 import type { Context } from '@/server/context';
+import { plainStation } from '@/test/plainStation';
 
 export interface BenchWorld {
   readonly db: Database;
@@ -25,24 +26,7 @@ export async function benchWorld(): Promise<BenchWorld> {
     password: 'long enough for it',
   });
   const ctx: Context = { db, person, now: () => new Date(), deviceAllow: '' };
-  const { stationId } = await addStation(ctx, {
-    site: { name: 'Skerrow Moss', zone: 'Etc/UTC' },
-    code: 'BENCH-1',
-    name: 'Bench',
-    logger: {
-      model: 'Brannoch B4',
-      serial: 'BR4-0001',
-      address: '127.0.0.1:1',
-      utcOffsetMinutes: 0,
-      supplyVoltage: 12,
-    },
-    port: {
-      name: 'Port 1',
-      gatewayAddress: '127.0.0.1:2',
-      serial: { baud: 9600, dataBits: 8, parity: 'none', stopBits: 1 },
-      terminals: [{ label: '1', signal: 'supply+' }],
-    },
-  });
+  const { stationId } = await addStation(ctx, plainStation('BENCH-1'));
   return { db, ctx, superUrl: SUPER_URL!.replace(/\/postgres$/, '/bench'), stationId };
 }
 

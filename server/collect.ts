@@ -13,7 +13,7 @@ import { heard } from './heard';
 import { newId } from './id';
 import { dial } from './line';
 import { startOperation, type Progress } from './operation';
-import { stationLock } from './import/locks';
+import { lockStation } from './import/locks';
 import { testRecord } from './quality/testRecord';
 import { markStandings } from './standing';
 import { loadStation, type StationGraph } from './stationGraph';
@@ -105,10 +105,7 @@ async function collectRun(
   if (first !== null) await ensurePartitions(db, first, until!);
   const count = { stored: 0, known: 0, conflicting: 0 };
   await db.transact(async (tx) => {
-    await db.sequelize.query('select pg_advisory_xact_lock($1::int, $2)', {
-      bind: [stationLock, station.key],
-      transaction: tx,
-    });
+    await lockStation(db, tx, station.key);
     let done = 0;
     for (const [channel, readings] of parsed.byChannel) {
       const added = await addReadings(db, station.key, channel.row.key, run, readings, tx);

@@ -11,6 +11,7 @@ import { runImport } from '@/server/import/run';
 import { importView } from '@/server/import/view';
 import { startPostgres, restartPostgres } from '@/scripts/postgres.mjs';
 import { newTemperature, plainPlan } from './plainPlan';
+import { plainStation } from './plainStation';
 import { slowFile, type OneImport } from './oneImport';
 
 /**
@@ -38,24 +39,7 @@ try {
     password: 'long enough for tests',
   });
   const contextOf = (on: Database) => ({ db: on, person, now: () => new Date(), deviceAllow: '' });
-  const { stationId } = await addStation(contextOf(db), {
-    site: { name: 'Skerrow Moss', zone: 'Etc/UTC' },
-    code: 'MOSS-9',
-    name: 'Bench',
-    logger: {
-      model: 'Brannoch B4',
-      serial: 'BR4-9',
-      address: '127.0.0.1:1',
-      utcOffsetMinutes: 0,
-      supplyVoltage: 12,
-    },
-    port: {
-      name: 'Port 1',
-      gatewayAddress: '127.0.0.1:2',
-      serial: { baud: 9600, dataBits: 8, parity: 'none', stopBits: 1 },
-      terminals: [{ label: '1', signal: 'supply+' }],
-    },
-  });
+  const { stationId } = await addStation(contextOf(db), plainStation('MOSS-9'));
 
   const values = 30_000;
   const text = [

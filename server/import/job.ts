@@ -20,7 +20,7 @@ import { markStandings } from '../standing';
 import type { StationGraph } from '../stationGraph';
 import { importEnded } from './declare';
 import { issueList } from './issues';
-import { importLock, stationLock } from './locks';
+import { importLock, lockStation } from './locks';
 import { openTargets, type Target } from './target';
 
 /** So often a file may fall out of stamp order and come back to it; beyond, it stays with the staging table. */
@@ -74,14 +74,12 @@ export class ImportJob {
 
   private async store(tx: Transaction, progress: Progress): Promise<ImportResultView> {
     const { ctx, graph, declared } = this;
-    const lock = (kind: number, what: string) =>
-      ctx.db.sequelize.query(`select pg_advisory_xact_lock(${kind}, ${what})`, {
-        bind: [kind === importLock ? declared.id : graph.station.key],
-        transaction: tx,
-      });
-    await lock(importLock, 'hashtext($1)');
+    await ctx.db.sequelize.query('select pg_advisory_xact_lock($1::int, hashtext($2))', {
+      bind: [importLock, declared.id],
+      transaction: tx,
+    });
     await this.claim();
-    await lock(stationLock, '$1');
+    await lockStation(ctx.db, tx, graph.station.key);
     this.targets = await openTargets(ctx.db, tx, graph, declared.plan);
     await this.read(tx, progress);
     await progress.report(0.9, 'Storing what was staged');

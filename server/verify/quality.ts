@@ -4,6 +4,7 @@ import { query } from '@/db/database';
 import { audit } from '../audit';
 import type { Context } from '../context';
 import { addLine } from '../fieldBook';
+import { lockStation } from '../import/locks';
 import { startOperation } from '../operation';
 import { badField } from '../problem';
 import { testRecord } from '../quality/testRecord';
@@ -53,6 +54,7 @@ export async function runQuality(ctx: Context, stationId: string, channelId: str
   return startOperation(ctx, { id: operationId, stationId, kind: 'quality' }, async (progress) => {
     await progress.report(0.1, `Testing ${channel.name}`);
     const result = await ctx.db.transact(async (tx) => {
+      await lockStation(ctx.db, tx, graph.station.key);
       const [span] = await query<{ from: Date | null; until: Date | null }>(
         ctx.db,
         `select min(at) as from, max(at) as until from reading where station_key = :s and channel_key = :c`,

@@ -17,18 +17,16 @@ const spans: readonly [string, number][] = [
 ];
 const day = 86_400_000;
 
+interface Props {
+  /** ms since epoch */
+  readonly from: number;
+  readonly until: number;
+  readonly zone: string;
+  readonly onShow: (from: number, until: number) => void;
+}
+
 /** The window by button, by step, or typed. */
-export function WindowBar({
-  from,
-  until,
-  zone,
-  onShow,
-}: {
-  from: number;
-  until: number;
-  zone: string;
-  onShow: (from: number, until: number) => void;
-}) {
+export function WindowBar({ from, until, zone, onShow }: Props) {
   const width = until - from;
   return (
     <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap', alignItems: 'start', mb: 1 }}>
@@ -63,17 +61,7 @@ export function WindowBar({
   );
 }
 
-function WindowForm({
-  from,
-  until,
-  zone,
-  onShow,
-}: {
-  from: number;
-  until: number;
-  zone: string;
-  onShow: (from: number, until: number) => void;
-}) {
+function WindowForm({ from, until, zone, onShow }: Props) {
   const text = (ms: number) => DateTime.fromMillis(ms).setZone(zone).toFormat("yyyy-MM-dd'T'HH:mm");
   const [a, setA] = useState(text(from));
   const [b, setB] = useState(text(until));
