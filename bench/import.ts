@@ -51,6 +51,12 @@ export async function benchImport(world: BenchWorld): Promise<void> {
       (i) => `${stamp(i)},${minuteValue(i).toFixed(2)}\n`,
       'time,temperature (°C)\n',
     );
+    await writeFile(
+      file('backwards.csv'),
+      rows,
+      (i) => `${stamp(rows - 1 - i)},${minuteValue(rows - 1 - i).toFixed(2)}\n`,
+      'time,temperature (°C)\n',
+    );
     await writeFile(file('rows.csv'), rows, (i) => `1,1,${stamp(i)}+00,0,${minuteValue(i).toFixed(2)}\n`, '');
     const psql = (...args: string[]) => {
       const began = performance.now();
@@ -104,6 +110,7 @@ export async function benchImport(world: BenchWorld): Promise<void> {
     await importOnce('third.csv', fresh('Third'));
     const third = await row(world.db.channel, { where: { zoneName: 'Third' } });
     const between = await importOnce('record.csv', existing(third!.id));
+    const backwards = await importOnce('backwards.csv', fresh('Backwards'));
     const lines: BenchLine[] = [
       { what: 'psql \\copy into an identical empty table', value: ms(copy) },
       {
@@ -126,6 +133,12 @@ export async function benchImport(world: BenchWorld): Promise<void> {
         against: 'psql \\copy',
         ratio: `${(between.ms / copy).toFixed(2)} ×`,
         aim: '≤ 3 ×',
+      },
+      {
+        what: 'import into an empty span, newest first',
+        value: ms(backwards.ms),
+        against: 'psql \\copy',
+        ratio: `${(backwards.ms / copy).toFixed(2)} ×`,
       },
       { what: 'peak memory, 1.5 M rows', value: `${intoEmpty.peak} MB`, aim: '≤ 400 MB' },
       {
