@@ -13,6 +13,8 @@ test.beforeAll(async ({ browser }) => {
 test.afterAll(() => page.close());
 
 const result = () => page.getByRole('status', { name: 'Result of the import' });
+/** Looks at every frame: an import may be half through before a look now and then sees it. */
+const underWay = () => page.getByText(/^Read \d+ rows/).waitFor();
 const outcome = () => page.getByRole('status', { name: 'What would become of it' });
 async function chooseFile(file: string | { name: string; mimeType: string; buffer: Buffer }): Promise<void> {
   await awake(page);
@@ -262,7 +264,7 @@ test('a long file shows how far it is and can be stopped; nothing of it is kept'
   const start = Date.UTC(2012, 0, 1);
   const file = test.info().outputPath('long.csv');
   const lines = Array.from(
-    { length: 600_000 },
+    { length: 500_000 },
     (_, i) => `${new Date(start + i * 60_000).toISOString()},${(i % 90) / 10}`,
   );
   writeFileSync(file, `time,temperature\n${lines.join('\n')}\n`);
@@ -270,10 +272,25 @@ test('a long file shows how far it is and can be stopped; nothing of it is kept'
   await chooseFile(file);
   await choose(page, 'Channel for temperature', 'a new channel');
   await page.getByLabel('Zone of temperature').fill('Stopped');
-  await expect(outcome()).toContainText('600000 values', { timeout: 40_000 });
+  await expect(outcome()).toContainText('500000 values', { timeout: 40_000 });
   await page.getByRole('button', { name: 'Import', exact: true }).click();
-  await expect(page.getByText(/^Read \d+ rows/)).toBeVisible();
+  await underWay();
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
   await expect(page.getByRole('alert').filter({ hasText: 'The import was cancelled' })).toBeVisible();
   await expect(page.getByText('wholly absent: The import was cancelled.')).toBeVisible();
+});
+
+test('the application killed in the middle of it: the page says so, the import is wholly absent, and goes through again', async () => {
+  const { killApp } = await import('../scripts/stack.mjs');
+  await page.getByRole('button', { name: 'Import', exact: true }).click();
+  await underWay();
+  const startAgain = await killApp('e2e');
+  await expect(
+    page.getByRole('alert').filter({ hasText: 'The application cannot be reached just now' }),
+  ).toContainText('What is on this screen stays');
+  await startAgain();
+  await page.getByRole('button', { name: 'Import', exact: true }).click();
+  await expect(result()).toContainText('500000values new', { timeout: 60_000 });
+  await expect(page.getByText('wholly there: 500000 values new')).toBeVisible();
+  await expect(page.getByText('wholly absent: The process that ran it stopped')).toBeVisible();
 });

@@ -1,7 +1,7 @@
 // Database, practice stand and application together, as the demo and the end-to-end tests run them.
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { answers, reapStale, start } from './children.mjs';
+import { answers, pause, reapStale, start } from './children.mjs';
 import { root, run } from './machine.mjs';
 import { freePort, startPostgres } from './postgres.mjs';
 
@@ -22,10 +22,15 @@ async function portsOf(kind, count) {
   return ports;
 }
 
-/** Starts all three; `kind` names the data they keep. */
-export async function startStack(kind, { fresh = false } = {}) {
+/** Ends an application and a stand that somebody else started and left behind. */
+export function reapStack(kind) {
   reapStale(`${kind}-app`, 'serve.mjs');
   reapStale(`${kind}-simulator`, 'simulator/main.ts');
+}
+
+/** Starts all three; `kind` names the data they keep. */
+export async function startStack(kind, { fresh = false } = {}) {
+  reapStack(kind);
   if (fresh)
     for (const name of ['ports.json', 'simulator.json', 'seeded'])
       rmSync(path.join(root, '.data', `${kind}-${name}`), { force: true });
@@ -61,8 +66,7 @@ export async function startStack(kind, { fresh = false } = {}) {
     env,
   );
   await answers(`http://127.0.0.1:${ports.lab}/lab`, simulator);
-  const app = start(`${kind}-app`, process.execPath, ['scripts/serve.mjs'], env);
-  await answers(`${env.PUBLIC_ORIGIN}/api/health`, app);
+  const app = await startApp(kind, env);
   return {
     ports,
     postgres,
@@ -72,6 +76,28 @@ export async function startStack(kind, { fresh = false } = {}) {
     url: env.PUBLIC_ORIGIN,
     lab: `http://127.0.0.1:${ports.lab}`,
   };
+}
+
+/** Kills a running application without warning, as a test of what it leaves behind; returns how to start it again. */
+export async function killApp(kind) {
+  const pidFile = path.join(root, '.data', `${kind}-app.pid`);
+  const pid = Number(readFileSync(pidFile, 'utf8'));
+  const env = Object.fromEntries(
+    readFileSync(`/proc/${pid}/environ`, 'utf8')
+      .split('\0')
+      .filter((line) => line.includes('='))
+      .map((line) => [line.slice(0, line.indexOf('=')), line.slice(line.indexOf('=') + 1)]),
+  );
+  process.kill(pid, 'SIGKILL');
+  // Whoever started it takes its note away.
+  while (existsSync(pidFile)) await pause(50);
+  return () => startApp(kind, env);
+}
+
+async function startApp(kind, env) {
+  const app = start(`${kind}-app`, process.execPath, ['scripts/serve.mjs'], env);
+  await answers(`${env.PUBLIC_ORIGIN}/api/health`, app);
+  return app;
 }
 
 function script(file, args, env) {
