@@ -200,8 +200,8 @@ const instant = (ms: number): string =>
   ms === Infinity ? `'infinity'::timestamptz` : `to_timestamp(${ms / 1000})`;
 
 /**
- * Readings of one channel between two stamps (ms, both inside), in stamp order and at most `limit`, as
- * typed arrays: the binary way out. Stamps in s.
+ * Readings of one channel between two stamps (ms, both inside) in stamp order, as typed arrays: the
+ * binary way out. Stamps in s. With a limit, so many, and those that share the last stamp.
  */
 export async function readSeries(
   tx: Transaction,
@@ -211,11 +211,14 @@ export async function readSeries(
   untilMs: number,
   limit?: number,
 ): Promise<{ times: Float64Array; values: Float64Array; runs: Int16Array }> {
+  const found = `select at, value, clock_run from reading
+     where station_key = ${Math.trunc(stationKey)} and channel_key = ${Math.trunc(channelKey)}
+       and at >= ${instant(fromMs)} and at <= ${instant(untilMs)}`;
+  const first = limit
+    ? `select * from (${found} order by at fetch first ${Math.trunc(limit)} rows with ties) r`
+    : found;
   const stream = clientOf(tx).query(
-    copyTo(
-      `copy (select at, value, clock_run from reading where station_key = ${Math.trunc(stationKey)} and channel_key = ${Math.trunc(channelKey)}
-         and at >= ${instant(fromMs)} and at <= ${instant(untilMs)} order by at, clock_run${limit ? ` limit ${Math.trunc(limit)}` : ''}) to stdout (format binary)`,
-    ),
+    copyTo(`copy (${first} order by at, clock_run) to stdout (format binary)`),
   );
   let size = 4096;
   let times = new Float64Array(size);

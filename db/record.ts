@@ -147,7 +147,7 @@ export async function fineBuckets(
   );
 }
 
-/** Logged readings of one channel in stamp order, a page at a time. */
+/** Logged readings of one channel in stamp order, a page at a time: `limit` of them, and those that share the last stamp. */
 export async function readingsPage(
   db: Database,
   stationKey: number,
@@ -158,9 +158,11 @@ export async function readingsPage(
 ): Promise<{ at: Date; clockRun: number; value: number }[]> {
   return query(
     db,
-    `select at, clock_run as "clockRun", value from reading
-      where station_key = :stationKey and channel_key = :channelKey and at >= :from and at < :until
-      order by at, clock_run limit :limit`,
+    `select * from (
+       select at, clock_run as "clockRun", value from reading
+        where station_key = :stationKey and channel_key = :channelKey and at >= :from and at < :until
+        order by at fetch first :limit rows with ties) r
+      order by at, "clockRun"`,
     { stationKey, channelKey, from: new Date(fromMs), until: new Date(untilMs), limit },
   );
 }

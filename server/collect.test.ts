@@ -2,6 +2,7 @@ import { query, row, rows } from '@/db/database';
 import { day, present, type TestBench } from '@/test/bench';
 import { type TestDatabase } from '@/test/database';
 import { onConnectedBench, type Connected } from '@/test/onBench';
+import { textOf } from '@/test/textOf';
 import { collect, type CollectResult } from './collect';
 import { newId } from './id';
 import { cancelOperation, operationView, startOperation } from './operation';
@@ -9,7 +10,8 @@ import { round } from './round';
 import { stageSettings, writeSettings } from './settings';
 import { loadStation } from './stationGraph';
 import { stationSheet } from './stationSheet';
-import { traceCsv, traces, traceWindow } from './trace';
+import { traces, traceWindow } from './trace';
+import { traceCsv } from './traceFile';
 
 let test_: TestDatabase;
 let bench: TestBench;
@@ -237,13 +239,8 @@ describe('the trace', () => {
       personId: bench.people.technician.id,
       recordedAt: new Date(present),
     });
-    let text = '';
-    for await (const piece of traceCsv(test_.db, ref(), {
-      from: present - 5 * day,
-      until: present - 3 * day,
-      pixels: 800,
-    }))
-      text += piece;
+    const window = { from: present - 5 * day, until: present - 3 * day, pixels: 800 };
+    const text = await textOf(traceCsv(test_.db, [ref()], window));
     const lines = text.trim().split('\r\n');
     expect(lines[0]).toBe(
       'logger_stamp_utc,corrected_stamp_utc,clock_run,logged_humidity,corrected_humidity,marks',

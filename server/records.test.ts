@@ -1,3 +1,4 @@
+import { readSeries } from '@/db/bulk';
 import { rows } from '@/db/database';
 import {
   addReadings,
@@ -61,6 +62,22 @@ describe('the record', () => {
     ).toEqual([
       [0, 1],
       [1, 2],
+    ]);
+  });
+  test('a page never ends between two readings of one stamp', async () => {
+    await store(
+      909,
+      [0, 1, 2].map((i) => ({ at: start + i, value: i })),
+    );
+    await store(909, [{ at: start + 1, value: 9 }], 1);
+    const page = (from: number) => readingsPage(test_.db, 1, 909, from, start + 10, 2);
+    const first = await page(start);
+    expect(first.map((r) => r.value)).toEqual([0, 1, 9]);
+    expect((await page(first.at(-1)!.at.getTime() + 1)).map((r) => r.value)).toEqual([2]);
+    const { values, runs } = await test_.db.transact((tx) => readSeries(tx, 1, 909, start, Infinity, 2));
+    expect([[...values], [...runs]]).toEqual([
+      [0, 1, 9],
+      [0, 0, 1],
     ]);
   });
   test('hours and days begin at UTC, over the turn of the year too', async () => {

@@ -1,4 +1,4 @@
-import type { TracePoint, TraceSeriesView, TraceView } from '@/contract/recordViews';
+import type { LayerView, TracePoint, TraceSeriesView, TraceView } from '@/contract/recordViews';
 import { formatDifference } from '@/core/quantity/format';
 import { quantityOf, type Aggregate } from '@/core/quantity/quantity';
 import { usualInterval } from '@/core/quality/timing';
@@ -15,7 +15,7 @@ import { fineBuckets, readingsPage, rollupBuckets, type Bucket } from '@/db/reco
 import { day, hour } from '@/db/rollup';
 import { badField } from './problem';
 import { channelOf, loadStation } from './stationGraph';
-import { activeLayers, correctionsOf, driftsOf, layerView } from './verify/layers';
+import { activeLayers, correctionsOf, driftsOf, layerView, type ActiveLayer } from './verify/layers';
 
 export interface TraceWindow {
   /** ms since epoch */
@@ -80,8 +80,9 @@ export interface ChannelRef {
 /** So many channels are drawn together at the most. */
 export const mostTraces = 6;
 
-/** "station.channel" texts as channels; refuses more than six. */
-export function channelRefs(texts: readonly string[]): ChannelRef[] {
+/** A channel and those drawn with it, "station.channel" by commas; refuses more than six. */
+export function channelRefs(first: ChannelRef, others: string | null): ChannelRef[] {
+  const texts = [`${first.stationId}.${first.channelId}`, ...(others ?? '').split(',').filter(Boolean)];
   if (texts.length > mostTraces)
     throw badField(
       'too-many-traces',
@@ -158,10 +159,17 @@ async function traceSeries(
       width,
       points: points(buckets, corrected, q.aggregate, Math.max(width, storage), driftsOf(layers)),
       markers: marks,
-      layers: layers.map(layerView),
+      layers: layers.map((l) => drawnLayer(l, driftsOf(layers))),
       clockDifference: channel.row.fedBy === 'logger' ? (clock[0]?.difference ?? null) : null,
     },
   };
+}
+
+/** A layer where its readings are drawn: a corrected clock drift moves both. */
+function drawnLayer(layer: ActiveLayer, drifts: readonly ClockDrift[]): LayerView {
+  const view = layerView(layer);
+  const drawn = (stamp: number) => Math.round(driftedStamp(drifts, stamp));
+  return { ...view, from: drawn(view.from), until: view.until === null ? null : drawn(view.until) };
 }
 
 /** The spacing of a record without settings: the commonest distance of its buckets, s. */
@@ -273,88 +281,4 @@ async function markers(
       text: `Adjusted in the ${a.place}: ${formatDifference(a.previous, decimals)} → ${formatDifference(a.resulting, decimals)} ${unit}`,
     })),
   ].sort((a, b) => a.t - b.t);
-}
-
-interface RecordLine {
-  stamp: string;
-  corrected_stamp: string;
-  clock_run: number;
-  logged: number;
-  corrected: number;
-  marks: string[];
-}
-
-/** The record of a window, logged and corrected side by side, with what lay over each stamp. */
-async function* recordLines(
-  db: Database,
-  ref: ChannelRef,
-  window: TraceWindow,
-): AsyncGenerator<RecordLine[]> {
-  const graph = await loadStation(db, ref.stationId);
-  const channel = channelOf(graph, ref.channelId);
-  const layers = await activeLayers(db, ref.stationId, ref.channelId, window.from, window.until);
-  const [corrections, drifts] = [correctionsOf(layers), driftsOf(layers)];
-  const marking = layers.filter((l) => l.kind !== 'correction');
-  let from = window.from;
-  for (;;) {
-    const page = await readingsPage(db, graph.station.key, channel.row.key, from, window.until, 5000);
-    if (page.length === 0) return;
-    yield page.map((r) => {
-      const at = r.at.getTime();
-      return {
-        stamp: r.at.toISOString(),
-        corrected_stamp: new Date(driftedStamp(drifts, at)).toISOString(),
-        clock_run: r.clockRun,
-        logged: Number(r.value.toFixed(6)),
-        corrected: Number((r.value + correctionAt(corrections, at)).toFixed(6)),
-        marks: marking
-          .filter((l) => l.fromAt <= r.at && (!l.untilAt || l.untilAt >= r.at))
-          .map((l) => (l.kind === 'flag' ? `flag ${String(l.parameters.flag)}` : l.kind)),
-      };
-    });
-    // Stamps that two clock runs share stand on one page, since the next begins after them.
-    from = page.at(-1)!.at.getTime() + 1;
-  }
-}
-
-/** What a file of a trace is called. */
-export async function traceName(db: Database, ref: ChannelRef): Promise<string> {
-  const graph = await loadStation(db, ref.stationId);
-  return `${graph.station.code}-${channelOf(graph, ref.channelId).name}`;
-}
-
-/** As CSV. */
-export async function* traceCsv(db: Database, ref: ChannelRef, window: TraceWindow): AsyncGenerator<string> {
-  const { row } = channelOf(await loadStation(db, ref.stationId), ref.channelId);
-  yield `logger_stamp_utc,corrected_stamp_utc,clock_run,logged_${row.quantity},corrected_${row.quantity},marks\r\n`;
-  for await (const lines of recordLines(db, ref, window))
-    yield lines
-      .map(
-        (l) =>
-          `${l.stamp},${l.corrected_stamp},${l.clock_run},${l.logged},${l.corrected},${l.marks.join(' + ')}\r\n`,
-      )
-      .join('');
-}
-
-/** As JSON: what it is, then its readings. */
-export async function* traceJson(db: Database, ref: ChannelRef, window: TraceWindow): AsyncGenerator<string> {
-  const graph = await loadStation(db, ref.stationId);
-  const channel = channelOf(graph, ref.channelId);
-  const q = quantityOf(channel.row.quantity);
-  const head = {
-    station: graph.station.code,
-    site: graph.site.name,
-    channel: channel.name,
-    quantity: q.code,
-    unit: q.unit,
-    from: new Date(window.from).toISOString(),
-    until: new Date(window.until).toISOString(),
-  };
-  yield `${JSON.stringify(head).slice(0, -1)},"readings":[`;
-  let first = true;
-  for await (const lines of recordLines(db, ref, window)) {
-    yield (first ? '' : ',') + lines.map((l) => JSON.stringify(l)).join(',');
-    first = false;
-  }
-  yield ']}';
 }

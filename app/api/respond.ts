@@ -109,6 +109,10 @@ function textFile(name: string, type: string, pieces: AsyncGenerator<string>): R
       if (next.done) controller.close();
       else controller.enqueue(encoder.encode(next.value));
     },
+    // Whoever asked went away: nothing more is read.
+    async cancel() {
+      await pieces.return(undefined);
+    },
   });
   const file = name.toLowerCase().replace(/[^a-z0-9.]+/g, '-');
   return new Response(body, {

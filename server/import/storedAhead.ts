@@ -47,8 +47,7 @@ export class StoredAhead {
       this.values = values;
       this.runs = runs;
       this.next = 0;
-      // The last stamp of a full piece may stand in the next one too, for another clock run.
-      this.readUntil = times.length < pieceLength ? Infinity : this.times.at(-1)!;
+      this.readUntil = times.length < pieceLength ? Infinity : this.times.at(-1)! + 1;
     }
   }
 

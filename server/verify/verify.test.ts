@@ -4,9 +4,11 @@ import { row, rows } from '@/db/database';
 import { bookTexts, day, present, refusal, type TestBench } from '@/test/bench';
 import { type TestDatabase } from '@/test/database';
 import { onConnectedBench, type Connected } from '@/test/onBench';
+import { textOf } from '@/test/textOf';
 import { collect } from '../collect';
 import { newId } from '../id';
-import { traceCsv, traceJson, traces } from '../trace';
+import { channelRefs, traces } from '../trace';
+import { traceCsv, traceJson, traceName } from '../traceFile';
 import { activeLayers } from './layers';
 import { correctSpan } from './correct';
 import { verifyList, verifyQuery } from './list';
@@ -112,16 +114,14 @@ describe('corrections', () => {
     for (const p of v.points) expect(p.corrected! - p.mean!).toBeCloseTo(0.5, 9);
     const ref = { stationId: S(), channelId: T() };
     const files = { ...window, from: window.from - 3_600_000, pixels: 800 };
-    let csv = '';
-    for await (const piece of traceCsv(test_.db, ref, files)) csv += piece;
+    const csv = await textOf(traceCsv(test_.db, [ref], files));
     const lines = csv
       .trim()
       .split('\r\n')
       .slice(1)
       .map((l) => l.split(','));
     expect(lines.filter((l) => Number(l[4]) - Number(l[3]) > 0.49)).toHaveLength(144);
-    let json = '';
-    for await (const piece of traceJson(test_.db, ref, files)) json += piece;
+    const json = await textOf(traceJson(test_.db, [ref], files));
     const parsed = JSON.parse(json) as {
       unit: string;
       readings: { logged: number; corrected: number; stamp: string }[];
@@ -132,18 +132,40 @@ describe('corrections', () => {
     await revoke(layerId);
     expect((await view(window.from, window.until)).points.every((p) => p.corrected === null)).toBe(true);
   });
+  test('several channels in one file: each row says which, each JSON list is one', async () => {
+    const both = channelRefs({ stationId: S(), channelId: T() }, `${S()}.${ids.humidity}`);
+    const files = { from: window.from, until: window.from + 3_600_000, pixels: 800 };
+    const [head, ...lines] = (await textOf(traceCsv(test_.db, both, files))).trim().split('\r\n');
+    expect(head).toBe(
+      'station,channel,quantity,unit,logger_stamp_utc,corrected_stamp_utc,clock_run,logged,corrected,marks',
+    );
+    expect(lines.map((l) => l.split(',').slice(0, 4).join())).toEqual([
+      ...Array<string>(6).fill('ARCH-1,Lantern room air temp,airTemperature,°C'),
+      ...Array<string>(6).fill('ARCH-1,Lantern room humidity,humidity,%RH'),
+    ]);
+    const { channels } = JSON.parse(await textOf(traceJson(test_.db, both, files))) as {
+      channels: { quantity: string; readings: { logged: number }[] }[];
+    };
+    expect(channels.map((c) => c.quantity)).toEqual(['airTemperature', 'humidity']);
+    expect(channels.flatMap((c) => c.readings.map((r) => r.logged))).toEqual(
+      lines.map((l) => Number(l.split(',')[7])),
+    );
+    expect(await traceName(test_.db, both)).toBe('ARCH-1-Lantern room air temp-and-1-more');
+    const many = Array(6).fill(`${S()}.${T()}`).join();
+    expect(
+      await refusal((async () => channelRefs({ stationId: S(), channelId: T() }, many))()),
+    ).toMatchObject({
+      code: 'too-many-traces',
+      field: 'with',
+    });
+  });
   test('pro-rated: drawn by the hour it is what the readings themselves give, also where its edge cuts an hour', async () => {
     const edge = window.from + 25 * 60_000;
     const { layerId } = await correct({ shape: 'linear', from: iso(edge), fromOffset: 0, untilOffset: -2 });
     const wide = await view(window.from - day, window.until + day, 72);
     expect(wide.width).toBe(3600);
-    let csv = '';
-    for await (const piece of traceCsv(
-      test_.db,
-      { stationId: S(), channelId: T() },
-      { from: window.from - day, until: window.until + day, pixels: 1 },
-    ))
-      csv += piece;
+    const days = { from: window.from - day, until: window.until + day, pixels: 1 };
+    const csv = await textOf(traceCsv(test_.db, [{ stationId: S(), channelId: T() }], days));
     const byHour = new Map<number, number[]>();
     for (const l of csv.trim().split('\r\n').slice(1)) {
       const [stamp, , , , corrected] = l.split(',');

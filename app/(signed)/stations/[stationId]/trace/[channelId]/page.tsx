@@ -15,10 +15,11 @@ export default async function Page({
   const valid = (text?: string) => (text && Number.isFinite(Date.parse(text)) ? text : null);
   const ordered = valid(from) && valid(until) && Date.parse(from!) < Date.parse(until!);
   const window = traceWindow(ordered ? from! : null, ordered ? until! : null, '1200', ctx.now());
-  const others = (beside ?? '')
+  // A name said twice in an address is a list.
+  const others = String(beside ?? '')
     .split(',')
     .filter((t) => /^[0-9a-f-]{36}\.[0-9a-f-]{36}$/.test(t))
     .slice(0, mostTraces - 1);
-  const refs = channelRefs([`${stationId}.${channelId}`, ...others]);
+  const refs = channelRefs({ stationId, channelId }, others.join());
   return <Trace initial={await pageData(traces(ctx.db, refs, window))} others={others} />;
 }

@@ -1,9 +1,10 @@
 import { csvFile, read } from '@/app/api/respond';
-import { traceCsv, traceName, traceWindow } from '@/server/trace';
+import { channelRefs, traceWindow } from '@/server/trace';
+import { traceCsv, traceName } from '@/server/traceFile';
 
-export const GET = read('view', async (ctx, request, params) => {
+export const GET = read('view', async (ctx, request, { stationId, channelId }) => {
   const { searchParams } = request.nextUrl;
   const window = traceWindow(searchParams.get('from'), searchParams.get('until'), null, ctx.now());
-  const ref = { stationId: params.stationId!, channelId: params.channelId! };
-  return csvFile(await traceName(ctx.db, ref), traceCsv(ctx.db, ref, window));
+  const refs = channelRefs({ stationId: stationId!, channelId: channelId! }, searchParams.get('with'));
+  return csvFile(await traceName(ctx.db, refs), traceCsv(ctx.db, refs, window));
 });

@@ -1,9 +1,10 @@
 import { jsonFile, read } from '@/app/api/respond';
-import { traceJson, traceName, traceWindow } from '@/server/trace';
+import { channelRefs, traceWindow } from '@/server/trace';
+import { traceJson, traceName } from '@/server/traceFile';
 
-export const GET = read('view', async (ctx, request, params) => {
+export const GET = read('view', async (ctx, request, { stationId, channelId }) => {
   const { searchParams } = request.nextUrl;
   const window = traceWindow(searchParams.get('from'), searchParams.get('until'), null, ctx.now());
-  const ref = { stationId: params.stationId!, channelId: params.channelId! };
-  return jsonFile(await traceName(ctx.db, ref), traceJson(ctx.db, ref, window));
+  const refs = channelRefs({ stationId: stationId!, channelId: channelId! }, searchParams.get('with'));
+  return jsonFile(await traceName(ctx.db, refs), traceJson(ctx.db, refs, window));
 });

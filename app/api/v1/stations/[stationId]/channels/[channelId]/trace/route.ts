@@ -9,6 +9,9 @@ export const GET = read('view', (ctx, request, { stationId, channelId }) => {
     searchParams.get('pixels'),
     ctx.now(),
   );
-  const others = (searchParams.get('with') ?? '').split(',').filter(Boolean);
-  return traces(ctx.db, channelRefs([`${stationId}.${channelId}`, ...others]), window);
+  return traces(
+    ctx.db,
+    channelRefs({ stationId: stationId!, channelId: channelId! }, searchParams.get('with')),
+    window,
+  );
 });
