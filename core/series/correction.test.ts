@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { clockRunOf } from './clockRun';
-import { correctionAt, correctionEdges, driftedStamp, type Correction } from './correction';
+import { correctionAt, correctionEdges, driftedStamp, loggedStamp, type Correction } from './correction';
 import { rollupBuilder, widerRollups } from './rollup';
 
 describe('corrections', () => {
@@ -58,6 +58,31 @@ describe('a clock that ran off', () => {
         expect(driftedStamp([drift], a)).toBeLessThan(driftedStamp([drift], b));
       }),
     );
+  });
+});
+
+describe('back from an instant to the stamp the clock showed', () => {
+  const day = 86_400_000;
+  // Two spans of one run, then a clock that was set and runs slow.
+  const drifts = [
+    { fromStamp: 0, fromDifference: 0, untilStamp: 10 * day, untilDifference: 60 },
+    { fromStamp: 10 * day, fromDifference: 60, untilStamp: 20 * day, untilDifference: 200 },
+    { fromStamp: 21 * day, fromDifference: 0, untilStamp: 30 * day, untilDifference: -90 },
+  ];
+  test('it is the way back from every corrected stamp', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: -day, max: 31 * day }), (stamp) => {
+        const instant = driftedStamp(drifts, stamp);
+        const back = loggedStamp(drifts, instant);
+        // Just behind a span's end two stamps mean one instant: either is right.
+        expect(Math.abs(driftedStamp(drifts, back) - instant)).toBeLessThan(0.01);
+      }),
+    );
+  });
+  test('outside every span, and without any, the instant is the stamp', () => {
+    expect(loggedStamp([], 5 * day)).toBe(5 * day);
+    expect(loggedStamp(drifts, -1)).toBe(-1);
+    expect(loggedStamp([{ fromStamp: 7, fromDifference: 0, untilStamp: 7, untilDifference: 0 }], 7)).toBe(7);
   });
 });
 

@@ -71,3 +71,18 @@ export function driftedStamp(drifts: readonly ClockDrift[], stamp: number): numb
   }
   return stamp;
 }
+
+/**
+ * The stamp a logger's clock showed at an instant: the way back from `driftedStamp`. Where two spans
+ * meet and the clock was set between them, the earlier one answers.
+ */
+export function loggedStamp(drifts: readonly ClockDrift[], instant: number): number {
+  for (const d of drifts) {
+    const from = d.fromStamp - 1000 * d.fromDifference;
+    const until = d.untilStamp - 1000 * d.untilDifference;
+    if (instant < from || instant > until) continue;
+    const share = until > from ? (instant - from) / (until - from) : 1;
+    return d.fromStamp + share * (d.untilStamp - d.fromStamp);
+  }
+  return instant;
+}

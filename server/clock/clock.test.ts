@@ -4,12 +4,15 @@ import { query, row, rows } from '@/db/database';
 import { bookTexts, day, present, refusal, type TestBench } from '@/test/bench';
 import { type TestDatabase } from '@/test/database';
 import { onConnectedBench, type Connected } from '@/test/onBench';
+import { textOf } from '@/test/textOf';
 import { collect } from '../collect';
 import { unknownActions } from '../deviceAction';
 import { newId } from '../id';
 import { settleAction } from '../settle';
 import { stationSheet } from '../stationSheet';
-import { traceCsv, traces } from '../trace';
+import { traces } from '../trace';
+import { traceCsv } from '../traceFile';
+import { markSpan } from '../verify/mark';
 import { clockView, correctDrift } from './drift';
 import { compareNow, setClock } from './set';
 
@@ -48,10 +51,24 @@ describe('a clock that runs off', () => {
     const [series] = (await traces(test_.db, [ref], window)).series;
     // Halfway between the comparisons it was half a minute fast.
     expect((series!.points[0]!.t - (present - 5 * day)) / 1000).toBeCloseTo(-30, -1);
-    let csv = '';
-    for await (const piece of traceCsv(test_.db, ref, window)) csv += piece;
+    const csv = await textOf(traceCsv(test_.db, [ref], window));
     const [stamp, corrected] = csv.split('\r\n')[1]!.split(',');
     expect(Date.parse(stamp!) - Date.parse(corrected!)).toBeGreaterThan(29_000);
+    // What is drawn half a minute earlier is marked there, and the mark is drawn where it was made.
+    const drawn = series!.points[1]!.t;
+    const { layerId } = await markSpan(bench.at(present + 1500), S(), ids.temperature, {
+      layerId: newId(),
+      from: new Date(drawn - 5000).toISOString(),
+      until: new Date(drawn + 5000).toISOString(),
+      flag: 3,
+      reason: 'somebody breathed on it',
+    });
+    const mark = (await rows(test_.db.layer, { where: { id: layerId } }))[0]!;
+    expect(mark.parameters.n).toBe(1);
+    expect((mark.fromAt.getTime() - drawn) / 1000).toBeCloseTo(25, -1);
+    const again = (await traces(test_.db, [ref], window)).series[0]!;
+    expect(Math.abs(again.layers.find((l) => l.id === layerId)!.from - (drawn - 5000))).toBeLessThan(5);
+    expect((await bookTexts(test_.db, S())).at(-1)).toContain(new Date(drawn).toISOString().slice(0, 15));
     expect((await refusal(correctDrift(bench.at(present + 2000), S()))).code).toBe('no-drift');
     expect(
       (await rows(test_.db.layer, { where: { kind: 'clock' } })).filter((l) => l.parameters.drift),

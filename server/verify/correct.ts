@@ -68,7 +68,7 @@ export async function correctionProposals(
 
 /** Lays a correction over a span of the record; the device is left alone and so are the logged values. */
 export async function correctSpan(ctx: Context, stationId: string, channelId: string, request: CorrectSpan) {
-  const { channel, from, until, n } = await recordSpan(ctx.db, stationId, channelId, request);
+  const { channel, from, until, n, text } = await recordSpan(ctx.db, stationId, channelId, request);
   const q = quantityOf(channel.row.quantity);
   const { shape, fromOffset } = request;
   const untilOffset = shape === 'step' ? fromOffset : request.untilOffset;
@@ -106,7 +106,7 @@ export async function correctSpan(ctx: Context, stationId: string, channelId: st
       reason: request.reason,
     },
     {
-      text: `Corrected ${n} values of ${channel.name} in the record, ${spanText(from, until)}: ${request.reason}`,
+      text: `Corrected ${n} values of ${channel.name} in the record, ${text}: ${request.reason}`,
       sum,
     },
     async (tx) => {

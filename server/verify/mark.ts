@@ -6,11 +6,11 @@ import type { Context } from '../context';
 import { inTheWay, notFound } from '../problem';
 import { channelOf, loadStation } from '../stationGraph';
 import { activeLayers, layerView, layLayer } from './layers';
-import { recordSpan, spanText } from './span';
+import { recordSpan } from './span';
 
 /** Marks a span by hand: suspect, or failed, with the reason a person gives. */
 export async function markSpan(ctx: Context, stationId: string, channelId: string, request: MarkSpan) {
-  const { channel, from, until, n } = await recordSpan(ctx.db, stationId, channelId, request);
+  const { channel, from, until, n, text } = await recordSpan(ctx.db, stationId, channelId, request);
   return layLayer(
     ctx,
     {
@@ -24,7 +24,7 @@ export async function markSpan(ctx: Context, stationId: string, channelId: strin
       reason: request.reason,
     },
     {
-      text: `Marked ${n} values of ${channel.name} ${flagWord[request.flag]}, ${spanText(from, until)}: ${request.reason}`,
+      text: `Marked ${n} values of ${channel.name} ${flagWord[request.flag]}, ${text}: ${request.reason}`,
     },
   );
 }
@@ -66,7 +66,7 @@ export async function revokeLayer(
 
 /** Signs a window of a channel's record off. The sum says what was signed. */
 export async function approveSpan(ctx: Context, stationId: string, channelId: string, request: ApproveSpan) {
-  const { channel, from, until, n } = await recordSpan(ctx.db, stationId, channelId, request);
+  const { channel, from, until, n, text } = await recordSpan(ctx.db, stationId, channelId, request);
   const layers = await activeLayers(ctx.db, stationId, channelId, from, until);
   const flagged = layers
     .filter((l) => l.kind === 'flag')
@@ -86,7 +86,7 @@ export async function approveSpan(ctx: Context, stationId: string, channelId: st
       reason: request.note?.trim() || 'approved',
     },
     {
-      text: `Approved ${channel.name}, ${spanText(from, until)}`,
+      text: `Approved ${channel.name}, ${text}`,
       sum: `${n} values; over them ${flagged} flagged, ${corrections} corrections, ${offLine} off-line windows`,
     },
     async (tx) => {

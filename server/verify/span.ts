@@ -1,18 +1,25 @@
+import { loggedStamp } from '@/core/series/correction';
 import { query, type Database } from '@/db/database';
 import { badField } from '../problem';
 import { channelOf, loadStation, type ChannelNode, type StationGraph } from '../stationGraph';
+import { activeLayers, driftsOf } from './layers';
 
 export interface RecordSpan {
   readonly graph: StationGraph;
   readonly channel: ChannelNode;
-  /** ms */
+  /** Stamps of the logger, ms: layers lie over these. */
   readonly from: number;
   readonly until: number;
+  /** The span as a person chose it, in the time the record is drawn in. */
+  readonly text: string;
   /** Readings stored in it. */
   readonly n: number;
 }
 
-/** A span of a channel's record as a person chose it; refused when it is none, or holds no reading. */
+/**
+ * A span of a channel's record as a person chose it: on a drawing whose stamps a corrected clock drift
+ * has moved. Refused when it is none, or holds no reading.
+ */
 export async function recordSpan(
   db: Database,
   stationId: string,
@@ -21,8 +28,8 @@ export async function recordSpan(
 ): Promise<RecordSpan> {
   const graph = await loadStation(db, stationId);
   const channel = channelOf(graph, channelId);
-  const [from, until] = [Date.parse(request.from), Date.parse(request.until)];
-  if (!(until >= from))
+  const [drawnFrom, drawnUntil] = [Date.parse(request.from), Date.parse(request.until)];
+  if (!(drawnUntil >= drawnFrom))
     throw badField(
       'empty-span',
       'until',
@@ -30,6 +37,10 @@ export async function recordSpan(
       'The span ends before it begins.',
       'Choose a later end.',
     );
+  const drifts = driftsOf(await activeLayers(db, stationId, channelId));
+  // A stamp is a whole number of milliseconds: outward, so that a reading at an end stays inside.
+  const from = Math.floor(loggedStamp(drifts, drawnFrom));
+  const until = Math.ceil(loggedStamp(drifts, drawnUntil));
   const [found] = await query<{ n: number }>(
     db,
     `select count(*)::int as n from reading where station_key = :s and channel_key = :c and at between :from and :until`,
@@ -43,7 +54,7 @@ export async function recordSpan(
       'No reading of this channel lies in the span.',
       'Choose a span with readings.',
     );
-  return { graph, channel, from, until, n: found!.n };
+  return { graph, channel, from, until, text: spanText(drawnFrom, drawnUntil), n: found!.n };
 }
 
 export const spanText = (from: number, until: number): string =>
