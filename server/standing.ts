@@ -1,6 +1,7 @@
 import type { Transaction } from 'sequelize';
 import { driftOutlook } from '@/core/check/drift';
 import type { Flag } from '@/core/quality/flag';
+import { quantityCodes, quantityOf } from '@/core/quantity/quantity';
 import { findGaps } from '@/core/series/gaps';
 import { standingOf, type StandingFacts } from '@/core/trust/standing';
 import { query, type Database } from '@/db/database';
@@ -215,6 +216,10 @@ async function recentFlags(db: Database, stationId: string): Promise<Map<string,
   return groupBy(found, (f) => f.channelId);
 }
 
+/** Quantities whose values go round a circle, and SQL for the mean direction of a rollup of them. */
+const directions = quantityCodes.filter((code) => quantityOf(code).aggregate === 'circular');
+const direction = (of: string) => `atan2(${of}.sin_sum, ${of}.cos_sum)`;
+
 /** Mean difference to its twin over the hours both hold, in the days before the newest common one. */
 async function twinDifferences(
   db: Database,
@@ -223,7 +228,8 @@ async function twinDifferences(
   const found = await query<{ channelId: string; difference: number | null; limit: number; name: string }>(
     db,
     `select t.channel_id as "channelId", t.tolerance as limit, os.code || ' ' || oc.zone_name as name,
-            (select avg(a.sum / a.n - b.sum / b.n) from reading_rollup a
+            (select avg(case when c.quantity in (:circular) then degrees(atan2(sin(${direction('a')} - ${direction('b')}), cos(${direction('a')} - ${direction('b')})))
+                             else a.sum / a.n - b.sum / b.n end) from reading_rollup a
                join reading_rollup b on b.station_key = os.key and b.channel_key = oc.key and b.width = 3600 and b.bucket = a.bucket
               where a.station_key = s.key and a.channel_key = c.key and a.width = 3600
                 and a.bucket > (select max(bucket) from reading_rollup m
@@ -234,7 +240,7 @@ async function twinDifferences(
        join station os on os.id = t.other_station_id
        join channel oc on oc.station_id = t.other_station_id and oc.id = t.other_channel_id
       where t.station_id = :stationId and t.ended_at is null`,
-    { stationId, days: twinDays },
+    { stationId, days: twinDays, circular: directions },
   );
   return new Map(
     found.flatMap((f) =>

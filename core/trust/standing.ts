@@ -39,6 +39,7 @@ export type StandingWord =
   | 'suspect'
   | 'drifting'
   | 'overdue'
+  | 'not collected'
   | 'unchecked'
   | 'empty'
   | 'good'
@@ -104,5 +105,5 @@ export function standingOf(f: StandingFacts): Standing {
   return all.sort((a, b) => b.weight - a.weight)[0] ?? ok('within every limit that is set');
 }
 
-/** How the present weighs in: a check that is due, a contact long ago. Weights on the same scale. */
-export const ageing = { overdue: 42 } as const;
+/** How the present weighs in: a check that is due, a collection long ago. Weights on the same scale. */
+export const ageing = { overdue: 42, notCollected: 35 } as const;

@@ -5,6 +5,7 @@ import { query, row, rows } from '@/db/database';
 import { refusal, type TestBench } from '@/test/bench';
 import { type TestDatabase } from '@/test/database';
 import { onConnectedBench, type Connected } from '@/test/onBench';
+import { bytesOf, importText as importFile, streamOf } from '@/test/importText';
 import { existingChannel, newTemperature, plainPlan } from '@/test/plainPlan';
 import { collect } from '../collect';
 import { newId } from '../id';
@@ -20,45 +21,13 @@ let ids: Connected;
 onConnectedBench((made) => ({ test_, bench, ids } = made));
 
 const day = 86_400_000;
-const bytesOf = (text: string | Uint8Array) =>
-  typeof text === 'string' ? new TextEncoder().encode(text) : text;
-/** A file as it comes over a line: in pieces. */
-const streamOf = (bytes: Uint8Array, piece = 4096, pause = 0): ReadableStream<Uint8Array> => {
-  let at = 0;
-  return new ReadableStream({
-    async pull(controller) {
-      if (pause) await new Promise((r) => setTimeout(r, pause));
-      if (at >= bytes.length) return controller.close();
-      controller.enqueue(bytes.slice(at, (at += piece)));
-    },
-  });
-};
-
 type Column = ImportPlan['columns'][number];
 
-async function importText(
+const importText = (
   text: string | Uint8Array,
   plan: ImportPlan,
-  more: {
-    confirmed?: boolean;
-    bytes?: number;
-    stream?: ReadableStream<Uint8Array>;
-    id?: string;
-    name?: string;
-  } = {},
-) {
-  const bytes = bytesOf(text);
-  const importId = more.id ?? newId();
-  await declareImport(bench.at(), bench.stationId, {
-    importId,
-    fileName: more.name ?? 'record.csv',
-    bytes: more.bytes ?? bytes.length,
-    signature: 'time|value',
-    plan,
-    confirmed: more.confirmed ?? false,
-  });
-  return runImport(bench.at(), bench.stationId, importId, more.stream ?? streamOf(bytes));
-}
+  more: Parameters<typeof importFile>[3] = {},
+) => importFile(bench, text, plan, more);
 const stamp = (ms: number) => new Date(ms).toISOString().slice(0, 19).replace('T', ' ');
 const fileOf = (from: number, values: readonly (number | string)[], step = 600_000) =>
   ['time,t', ...values.map((v, i) => `${stamp(from + i * step)},${v}`)].join('\n');

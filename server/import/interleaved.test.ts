@@ -3,10 +3,8 @@ import { query, row } from '@/db/database';
 import { type TestBench } from '@/test/bench';
 import { type TestDatabase } from '@/test/database';
 import { onBench } from '@/test/onBench';
+import { bytesOf, importText, streamOf } from '@/test/importText';
 import { existingChannel, newTemperature, plainPlan } from '@/test/plainPlan';
-import { newId } from '../id';
-import { declareImport } from './declare';
-import { runImport } from './run';
 import { importView } from './view';
 
 /** Files that meet a record: whatever their order, what is stored is what a plain reckoning says. */
@@ -25,25 +23,8 @@ async function importLines(lines: readonly Line[], columns: Parameters<typeof pl
       ([at, ...v]) => `${new Date(start + at * minute).toISOString()},${v.map((x) => x ?? '').join(',')}`,
     ),
   ].join('\n');
-  const bytes = new TextEncoder().encode(text);
-  const importId = newId();
-  await declareImport(bench.at(), bench.stationId, {
-    importId,
-    fileName: 'lines.csv',
-    bytes: bytes.length,
-    signature: 'time|a|b',
-    plan: plainPlan(columns, { zone: { kind: 'stamp' } }, { width: 3 }),
-    confirmed: true,
-  });
-  let sent = 0;
-  const body = new ReadableStream<Uint8Array>({
-    pull(controller) {
-      if (sent >= bytes.length) controller.close();
-      else controller.enqueue(bytes.slice(sent, (sent += piece)));
-    },
-  });
-  const result = await runImport(bench.at(), bench.stationId, importId, body);
-  return { ...result, view: await importView(test_.db, bench.stationId, importId) };
+  const plan = plainPlan(columns, { zone: { kind: 'stamp' } }, { width: 3 });
+  return importText(bench, text, plan, { confirmed: true, stream: streamOf(bytesOf(text), piece) });
 }
 
 const channelOf = async (zoneName: string) => (await row(test_.db.channel, { where: { zoneName } }))!;
@@ -158,7 +139,7 @@ test('a record longer than one look ahead, met by every third minute of a file',
   const altered = every(3).map(([at, v]): Line => [at, at === 99_996 ? 77 : v!, null]);
   const result = await importLines(altered, [existingChannel(1, id)], 65_536);
   expect(result).toMatchObject({ stored: n / 6, known: n / 6 - 1, conflicting: 1 });
-  expect(result.view).toMatchObject({ state: 'complete' });
+  expect(await importView(test_.db, bench.stationId, result.importId)).toMatchObject({ state: 'complete' });
   expect(await recordOf(key)).toHaveLength(n / 2 + n / 6);
   expect(await wrongRollups(key)).toBe(0);
 });

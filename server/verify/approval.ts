@@ -28,6 +28,7 @@ export async function approvals(db: Database, stationId: string): Promise<Map<st
                 order by l.recorded_at limit 1),
               (select 'values stored since: ' || i.file_name from record_import i
                 where i.station_id = a.station_id and i.state = 'complete' and i.stored > 0 and i.ended_at > a.recorded_at
+                  and i.plan->'columns' @> jsonb_build_array(jsonb_build_object('channel', jsonb_build_object('id', a.channel_id)))
                   and i.from_at <= a.until_at and i.until_at >= a.from_at
                 order by i.ended_at limit 1),
               (select 'values collected since' from collection k

@@ -1,6 +1,7 @@
 import type { VerifyListView, VerifyRowView } from '@/contract/recordViews';
-import { decimalsOf } from '@/core/quantity/format';
+import { decimalsOf, formatAge } from '@/core/quantity/format';
 import { quantityCodes, quantityOf, type QuantityCode } from '@/core/quantity/quantity';
+import { contactEvery } from '@/core/trust/findings';
 import { ageing, type StandingWord } from '@/core/trust/standing';
 import { query, type Database } from '@/db/database';
 import { badField } from '../problem';
@@ -18,10 +19,15 @@ export interface VerifyQuery {
 
 export const pageSize = 50;
 
-/** The present weighs in here, and only here: a check that has fallen due outweighs what is lighter. */
-const overdue = `(k.check_due_at < :now and k.weight < ${ageing.overdue} and k.word <> 'unused')`;
-const weight = `case when ${overdue} then ${ageing.overdue} else k.weight end`;
-const word = `case when ${overdue} then 'overdue' else k.word end`;
+/** The present weighs in here, and only here: what has fallen due outweighs what is lighter. */
+const outweighs = (due: string, by: number) => `(${due} and k.weight < ${by} and k.word <> 'unused')`;
+const overdue = outweighs('k.check_due_at < :now', ageing.overdue);
+const notCollected = outweighs(
+  `k.collected_at < cast(:now as timestamptz) - interval '${contactEvery} days'`,
+  ageing.notCollected,
+);
+const weight = `case when ${overdue} then ${ageing.overdue} when ${notCollected} then ${ageing.notCollected} else k.weight end`;
+const word = `case when ${overdue} then 'overdue' when ${notCollected} then 'not collected' else k.word end`;
 
 const sorts = {
   worst: weight,
@@ -69,10 +75,10 @@ interface Found extends Omit<
   VerifyRowView,
   'unit' | 'decimals' | 'approved' | 'placeAt' | 'lastAt' | 'checkedAt'
 > {
+  collectedAt: Date | null;
   placeAt: Date | null;
   lastAt: Date | null;
   checkedAt: Date | null;
-  overdue: boolean;
   approvedUntil: Date | null;
   approvedBy: string | null;
   approvedAt: Date | null;
@@ -111,7 +117,7 @@ export async function verifyList(db: Database, asked: VerifyQuery, now: Date): P
               k.checked_at as "checkedAt", k.difference, k.difference_limit as "differenceLimit", k.missing, k.suspect, k.failed,
               k.twin_difference as "twinDifference", k.twin_limit as "twinLimit", k.clock_difference as "clockDifference",
               k.approved_until as "approvedUntil", k.approved_by as "approvedBy", k.approved_at as "approvedAt", k.reopened,
-              ${overdue} as overdue
+              k.collected_at as "collectedAt"
          from ${tables} ${where([...filters, ...(byWord ? [byWord] : [])])}
         order by ${order} limit ${pageSize} offset ${(asked.page - 1) * pageSize}`,
       values,
@@ -125,7 +131,6 @@ export async function verifyList(db: Database, asked: VerifyQuery, now: Date): P
 function rowView(f: Found, now: Date): VerifyRowView {
   const q = quantityOf(f.quantity);
   const {
-    overdue: due,
     approvedUntil,
     approvedBy,
     approvedAt,
@@ -133,15 +138,22 @@ function rowView(f: Found, now: Date): VerifyRowView {
     placeAt,
     lastAt,
     checkedAt,
+    collectedAt,
     ...rest
   } = f;
-  const days = checkedAt ? Math.floor((now.getTime() - checkedAt.getTime()) / 86_400_000) : 0;
+  const ago = (at: Date | null) => formatAge(at ? (now.getTime() - at.getTime()) / 1000 : 0);
+  const reason =
+    f.word === 'overdue'
+      ? `last checked ${ago(checkedAt)} ago`
+      : f.word === 'not collected'
+        ? `last collected ${ago(collectedAt)} ago`
+        : f.reason;
   return {
     ...rest,
     name: f.name || q.name,
     unit: q.unit,
     decimals: Math.max(q.decimals, decimalsOf(1)),
-    reason: due ? `last checked ${days} d ago` : f.reason,
+    reason,
     placeAt: placeAt?.getTime() ?? null,
     lastAt: lastAt?.toISOString() ?? null,
     checkedAt: checkedAt?.toISOString() ?? null,

@@ -49,6 +49,7 @@ const words: readonly StandingWord[] = [
   'suspect',
   'unchecked',
   'overdue',
+  'not collected',
   'empty',
   'good',
   'unused',
