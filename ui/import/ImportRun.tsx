@@ -37,6 +37,8 @@ export function ImportRun({
   const run = useMutation({
     mutationFn: async (confirmed: boolean) => {
       const id = newId();
+      // What is shown until this one runs is not how far the last one came.
+      setImportId(null);
       await send('POST', base, {
         importId: id,
         fileName: draft.file.name,

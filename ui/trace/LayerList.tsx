@@ -59,7 +59,7 @@ export function LayerList({ base, series, zone, onChanged, verify }: VerifyProps
                 layer={l}
                 onEnd={(changed) => {
                   setTaking(null);
-                  if (changed) onChanged();
+                  if (changed) void onChanged();
                 }}
               />
             )}

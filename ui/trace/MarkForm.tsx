@@ -29,7 +29,7 @@ export function MarkForm({ base, span, window: shown, zone, onChanged }: VerifyP
       }),
     onSuccess: () => {
       setReason('');
-      onChanged();
+      void onChanged();
     },
   });
   return (

@@ -56,21 +56,17 @@ const groups = [
 /** What the channel's quality tests go by; an emptied test is switched off. */
 export function ThresholdForm({ base, verify, onChanged }: VerifyProps) {
   const mayMark = useMay('mark');
-  const [texts, setTexts] = useState<Record<string, string>>(() =>
-    Object.fromEntries(
-      groups.flatMap(([group, , fields]) =>
-        fields.map(([field]) => {
-          const set = verify.thresholds[group] as Record<string, number> | null;
-          return [`${group}.${field}`, set ? String(set[field]) : ''];
-        }),
-      ),
-    ),
-  );
+  // What is typed lies over what is saved, so that nobody else's saving takes it away.
+  const [typed, setTyped] = useState<Record<string, string>>({});
+  const textOf = (group: (typeof groups)[number][0], field: string) => {
+    const set = verify.thresholds[group] as Record<string, number> | null;
+    return typed[`${group}.${field}`] ?? (set ? String(set[field]) : '');
+  };
   const save = useMutation({
     mutationFn: () => {
       const thresholds = Object.fromEntries(
         groups.map(([group, , fields]) => {
-          const values = fields.map(([field]) => [field, texts[`${group}.${field}`]!.trim()] as const);
+          const values = fields.map(([field]) => [field, textOf(group, field).trim()] as const);
           return [
             group,
             values.every(([, v]) => v === '')
@@ -86,7 +82,10 @@ export function ThresholdForm({ base, verify, onChanged }: VerifyProps) {
       );
       return send('PUT', `${base}/thresholds`, { settingId: newId(), thresholds });
     },
-    onSuccess: onChanged,
+    onSuccess: async () => {
+      await onChanged();
+      setTyped({});
+    },
   });
   const [operationId, setOperationId] = useState<string | null>(null);
   const run = useMutation({
@@ -101,7 +100,7 @@ export function ThresholdForm({ base, verify, onChanged }: VerifyProps) {
   });
   const ended = operation && operation.state !== 'running' ? operation.state : null;
   useEffect(() => {
-    if (ended) onChanged();
+    if (ended) void onChanged();
     // The parent's callback changes with every render; only the end of the run matters.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [ended, operationId]);
@@ -132,10 +131,10 @@ export function ThresholdForm({ base, verify, onChanged }: VerifyProps) {
             <TextField
               key={field}
               label={`${name}: ${label}`}
-              value={texts[`${group}.${field}`]}
+              value={textOf(group, field)}
               error={wrong === group || wrong === `thresholds.${group}.${field}`}
               disabled={!mayMark}
-              onChange={(e) => setTexts({ ...texts, [`${group}.${field}`]: e.target.value })}
+              onChange={(e) => setTyped({ ...typed, [`${group}.${field}`]: e.target.value })}
               sx={{ width: 190 }}
             />
           ))}

@@ -94,9 +94,10 @@ export function Trace({ initial, others: initialOthers }: { initial: TraceView; 
     return () => window.removeEventListener('keydown', onKey);
   }, [from, until, width, show]);
 
-  const changed = () => {
+  /** Settles when what is shown is what is stored. */
+  const changed = async () => {
     setProposal(null);
-    void client.invalidateQueries({ queryKey: [base] });
+    await client.invalidateQueries({ queryKey: [base] });
   };
   const series = t.series[0]!;
   const panels = panelsOf(t.series, proposal);
@@ -104,10 +105,10 @@ export function Trace({ initial, others: initialOthers }: { initial: TraceView; 
   return (
     <>
       <StationHead stationId={series.stationId} code={series.stationCode} name={series.name}>
-        <Button component="a" href={`${base}/trace.csv?${window_}`} download>
+        <Button component="a" href={`${base}/trace.csv?${window_}&with=${beside}`} download>
           Download CSV
         </Button>
-        <Button component="a" href={`${base}/trace.json?${window_}`} download>
+        <Button component="a" href={`${base}/trace.json?${window_}&with=${beside}`} download>
           JSON
         </Button>
       </StationHead>

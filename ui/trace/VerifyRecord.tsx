@@ -24,7 +24,7 @@ export interface VerifyProps {
   readonly span: Span | null;
   readonly zone: string;
   readonly onProposal: (c: Correction | null) => void;
-  readonly onChanged: () => void;
+  readonly onChanged: () => Promise<void>;
 }
 
 type Part = 'layers' | 'mark' | 'correct' | 'tests' | 'twin' | 'approve';
@@ -70,7 +70,7 @@ export function VerifyRecord(props: VerifyProps) {
         {part === 'layers' && <LayerList {...props} />}
         {part === 'mark' && <MarkForm {...props} key={spanKey(props)} />}
         {part === 'correct' && <CorrectForm {...props} key={spanKey(props)} />}
-        {part === 'tests' && <ThresholdForm {...props} key={JSON.stringify(props.verify.thresholds)} />}
+        {part === 'tests' && <ThresholdForm {...props} />}
         {part === 'twin' && <TwinForm {...props} />}
         {part === 'approve' && <ApproveForm {...props} />}
       </Box>
