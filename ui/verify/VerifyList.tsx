@@ -232,15 +232,15 @@ function Row({ row: r, index, current }: { row: VerifyRowView; index: number; cu
           <b>{r.word}</b>
         </Box>
       </TableCell>
-      <TableCell>
+      <TableCell sx={{ minWidth: 210 }}>
         <Link component={NextLink} href={placeInTrace(r)} sx={{ color: 'text.primary', fontWeight: 600 }}>
           {r.name}
         </Link>
-        <Box sx={{ color: 'text.secondary', fontSize: '0.82rem' }}>
+        <Box sx={{ color: 'text.secondary', fontSize: '0.82rem', whiteSpace: 'nowrap' }}>
           {r.stationCode} · {r.site}
         </Box>
       </TableCell>
-      <TableCell sx={{ minWidth: 200 }}>{r.reason}</TableCell>
+      <TableCell sx={{ minWidth: 180 }}>{r.reason}</TableCell>
       <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
         {formatValue(r.lastValue, d)} {r.lastValue !== null && r.unit}
         <Box sx={{ color: 'text.secondary', fontSize: '0.82rem' }}>
@@ -265,9 +265,9 @@ function Row({ row: r, index, current }: { row: VerifyRowView; index: number; cu
       </TableCell>
       <TableCell align="right">{r.missing || '–'}</TableCell>
       <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
-        {r.failed + r.suspect === 0
-          ? '–'
-          : `${r.failed ? `${r.failed} failed` : ''}${r.failed && r.suspect ? ', ' : ''}${r.suspect ? `${r.suspect} suspect` : ''}`}
+        {r.failed + r.suspect === 0 && '–'}
+        {r.failed > 0 && <div>{r.failed} failed</div>}
+        {r.suspect > 0 && <div>{r.suspect} suspect</div>}
       </TableCell>
       <TableCell
         align="right"
