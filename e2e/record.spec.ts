@@ -152,6 +152,11 @@ test('trace: drag zooms, the wheel and keys move it, a twin is laid over it; the
   const address = page.url();
   await page.goto(address);
   await expect(page.getByRole('button', { name: /^Take off 2/ })).toBeVisible();
+  const download = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Download CSV' }).click();
+  const text = readFileSync((await (await download).path())!, 'utf8');
+  for (const drawn of ['ARCH-2,Map store humidity', 'ARCH-1,Lantern room'])
+    expect(text).toContain(`\r\n${drawn}`);
   await page.getByRole('button', { name: /^Take off 2/ }).click();
   await expect(page).not.toHaveURL(/with=/);
 });
