@@ -71,9 +71,10 @@ export interface Bucket {
   max: number;
   sinSum: number;
   cosSum: number;
-  /** Stamps of its first and last reading, s since epoch, where the readings themselves were asked. */
+  /** Stamps of its first and last reading, s since epoch, and their clock run, where the readings themselves were asked. */
   firstAt?: number;
   lastAt?: number;
+  clockRun?: number;
 }
 
 const bucketColumns = `channel_key as "channelKey", n, sum, min, max, sin_sum as "sinSum", cos_sum as "cosSum"`;
@@ -125,7 +126,7 @@ export async function rollupBuckets(
   );
 }
 
-/** Readings of one channel grouped into buckets of `width` s, straight from the record. */
+/** Readings of one channel grouped into buckets of `width` s and by clock run, straight from the record. */
 export async function fineBuckets(
   db: Database,
   stationKey: number,
@@ -139,10 +140,11 @@ export async function fineBuckets(
     `select floor(extract(epoch from at) / :width)::float8 * :width as start, min(channel_key) as "channelKey",
             count(*)::int as n, sum(value) as sum, min(value) as min, max(value) as max,
             sum(sin(radians(value))) as "sinSum", sum(cos(radians(value))) as "cosSum",
-            extract(epoch from min(at))::float8 as "firstAt", extract(epoch from max(at))::float8 as "lastAt"
+            extract(epoch from min(at))::float8 as "firstAt", extract(epoch from max(at))::float8 as "lastAt",
+            clock_run as "clockRun"
        from reading
       where station_key = :stationKey and channel_key = :channelKey and at >= :from and at < :until
-      group by 1 order by 1`,
+      group by 1, clock_run order by 1, clock_run`,
     { width, stationKey, channelKey, from: new Date(fromMs), until: new Date(untilMs) },
   );
 }

@@ -180,28 +180,32 @@ function sparse(buckets: readonly Bucket[], width: number): number {
 /** Buckets as points, with a break wherever the record has one. */
 function points(
   buckets: readonly Bucket[],
-  corrected: ReadonlyMap<number, number>,
+  corrected: ReadonlyMap<Bucket, number>,
   aggregate: Aggregate,
   spacing: number,
   drifts: readonly ClockDrift[],
 ): TracePoint[] {
+  // A single reading is drawn where it is, and not where its bucket begins.
+  const drawnAt = (b: Bucket) =>
+    driftedStamp(drifts, (b.n === 1 && b.firstAt ? b.firstAt : b.start) * 1000, b.clockRun ?? null);
+  // A clock that was set back gives two runs the same stamps; what they mean is in order.
+  const drawn = buckets.map((b) => ({ b, t: drawnAt(b) })).sort((x, y) => x.t - y.t);
   const all: TracePoint[] = [];
   let previous: number | null = null;
-  for (const b of buckets) {
-    if (previous !== null && b.start - previous > 2.5 * spacing)
-      all.push({ t: (previous + spacing) * 1000, mean: null, min: null, max: null, corrected: null, n: 0 });
+  for (const { b, t } of drawn) {
+    if (previous !== null && t - previous > 2500 * spacing)
+      all.push({ t: previous + 1000 * spacing, mean: null, min: null, max: null, corrected: null, n: 0 });
     const mean = meanOf(b, aggregate);
     const spread = aggregate === 'mean';
     all.push({
-      // A single reading is drawn where it is, and not where its bucket begins.
-      t: driftedStamp(drifts, (b.n === 1 && b.firstAt ? b.firstAt : b.start) * 1000),
+      t,
       n: b.n,
       mean: Number.isFinite(mean) ? mean : null,
       min: spread ? b.min : null,
       max: spread ? b.max : null,
-      corrected: corrected.get(b.start) ?? null,
+      corrected: corrected.get(b) ?? null,
     });
-    previous = b.start;
+    previous = t;
   }
   return all;
 }
@@ -211,7 +215,7 @@ const meanOf = (b: Bucket, aggregate: Aggregate): number =>
   aggregate === 'circular' ? circularMean(b.sinSum, b.cosSum) : aggregate === 'total' ? b.sum : b.sum / b.n;
 
 /**
- * Corrected means, by the start of their bucket. Where no edge of a correction crosses a bucket the
+ * Corrected means of buckets. Where no edge of a correction crosses a bucket the
  * correction runs straight over it; where one does, the readings themselves are asked.
  */
 async function correctedMeans(
@@ -221,8 +225,8 @@ async function correctedMeans(
   width: number,
   aggregate: Aggregate,
   corrections: readonly Correction[],
-): Promise<Map<number, number>> {
-  const found = new Map<number, number>();
+): Promise<Map<Bucket, number>> {
+  const found = new Map<Bucket, number>();
   if (corrections.length === 0 || aggregate !== 'mean') return found;
   const edges = correctionEdges(corrections);
   for (const b of buckets) {
@@ -232,13 +236,15 @@ async function correctedMeans(
     // The ends of a span belong to it, so an edge at the very first reading splits a bucket too.
     if (b.n > 1 && edges.some((e) => e >= begin && e <= end)) {
       const [from, until] = [b.start * 1000, (b.start + width) * 1000];
-      const readings = await readingsPage(db, stationKey, channelKey, from, until, 100_000);
+      const readings = (await readingsPage(db, stationKey, channelKey, from, until, 100_000)).filter(
+        (r) => b.clockRun === undefined || r.clockRun === b.clockRun,
+      );
       const sum = readings.reduce((s, r) => s + r.value + correctionAt(corrections, r.at.getTime()), 0);
-      found.set(b.start, sum / readings.length);
+      found.set(b, sum / readings.length);
     } else {
       // The readings of a bucket lie about its middle.
       const offset = correctionAt(corrections, (begin + end) / 2);
-      if (offset !== 0) found.set(b.start, b.sum / b.n + offset);
+      if (offset !== 0) found.set(b, b.sum / b.n + offset);
     }
   }
   return found;

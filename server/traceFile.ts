@@ -35,7 +35,7 @@ async function* recordLines(
       const at = r.at.getTime();
       return {
         stamp: r.at.toISOString(),
-        corrected_stamp: new Date(driftedStamp(drifts, at)).toISOString(),
+        corrected_stamp: new Date(driftedStamp(drifts, at, r.clockRun)).toISOString(),
         clock_run: r.clockRun,
         logged: Number(r.value.toFixed(6)),
         corrected: Number((r.value + correctionAt(corrections, at)).toFixed(6)),

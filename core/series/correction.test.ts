@@ -45,11 +45,18 @@ describe('corrections', () => {
 describe('a clock that ran off', () => {
   // Set right on day 0, 60 s fast on day 10: halfway it was 30 s fast.
   const day = 86_400_000;
-  const drift = { fromStamp: 0, fromDifference: 0, untilStamp: 10 * day, untilDifference: 60 };
+  const drift = { fromStamp: 0, fromDifference: 0, untilStamp: 10 * day, untilDifference: 60, run: null };
   test('stamps are put back in proportion', () => {
     expect(driftedStamp([drift], 5 * day)).toBe(5 * day - 30_000);
     expect(driftedStamp([drift], 10 * day)).toBe(10 * day - 60_000);
     expect(driftedStamp([drift], 11 * day)).toBe(11 * day);
+  });
+  test('a stamp two clock runs share is put back in the run whose drift it was', () => {
+    const own = { ...drift, run: 0 };
+    expect(driftedStamp([own], 10 * day, 0)).toBe(10 * day - 60_000);
+    expect(driftedStamp([own], 10 * day, 1)).toBe(10 * day);
+    expect(driftedStamp([own], 10 * day)).toBe(10 * day - 60_000);
+    expect(driftedStamp([drift], 10 * day, 1)).toBe(10 * day - 60_000);
   });
   test('their order stays what it was', () => {
     fc.assert(
@@ -65,9 +72,9 @@ describe('back from an instant to the stamp the clock showed', () => {
   const day = 86_400_000;
   // Two spans of one run, then a clock that was set and runs slow.
   const drifts = [
-    { fromStamp: 0, fromDifference: 0, untilStamp: 10 * day, untilDifference: 60 },
-    { fromStamp: 10 * day, fromDifference: 60, untilStamp: 20 * day, untilDifference: 200 },
-    { fromStamp: 21 * day, fromDifference: 0, untilStamp: 30 * day, untilDifference: -90 },
+    { fromStamp: 0, fromDifference: 0, untilStamp: 10 * day, untilDifference: 60, run: 0 },
+    { fromStamp: 10 * day, fromDifference: 60, untilStamp: 20 * day, untilDifference: 200, run: 0 },
+    { fromStamp: 21 * day, fromDifference: 0, untilStamp: 30 * day, untilDifference: -90, run: 1 },
   ];
   test('it is the way back from every corrected stamp', () => {
     fc.assert(
@@ -82,7 +89,9 @@ describe('back from an instant to the stamp the clock showed', () => {
   test('outside every span, and without any, the instant is the stamp', () => {
     expect(loggedStamp([], 5 * day)).toBe(5 * day);
     expect(loggedStamp(drifts, -1)).toBe(-1);
-    expect(loggedStamp([{ fromStamp: 7, fromDifference: 0, untilStamp: 7, untilDifference: 0 }], 7)).toBe(7);
+    expect(
+      loggedStamp([{ fromStamp: 7, fromDifference: 0, untilStamp: 7, untilDifference: 0, run: 0 }], 7),
+    ).toBe(7);
   });
 });
 

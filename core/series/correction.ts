@@ -57,15 +57,24 @@ export interface ClockDrift {
   readonly fromDifference: number;
   readonly untilStamp: number;
   readonly untilDifference: number;
+  /** The clock run it is the drift of: a clock set back gives later readings the same stamps. Null for any. */
+  readonly run: number | null;
 }
 
 /**
- * The instant a stamp means, when the clock ran off steadily between two comparisons: the stamp less
- * the difference interpolated at it. Outside the span the stamp is left as it is.
+ * The instant a stamp of a clock run means, when the clock ran off steadily between two comparisons:
+ * the stamp less the difference interpolated at it. Outside the span the stamp is left as it is.
+ *
+ * @param run null where it is not known, as of an hour's rollup
  */
-export function driftedStamp(drifts: readonly ClockDrift[], stamp: number): number {
+export function driftedStamp(
+  drifts: readonly ClockDrift[],
+  stamp: number,
+  run: number | null = null,
+): number {
   for (const d of drifts) {
     if (stamp < d.fromStamp || stamp > d.untilStamp) continue;
+    if (d.run !== null && run !== null && d.run !== run) continue;
     const share = d.untilStamp > d.fromStamp ? (stamp - d.fromStamp) / (d.untilStamp - d.fromStamp) : 1;
     return stamp - 1000 * (d.fromDifference + share * (d.untilDifference - d.fromDifference));
   }

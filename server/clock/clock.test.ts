@@ -45,7 +45,9 @@ describe('a clock that runs off', () => {
     expect((last!.corrected - last!.stamp) / 1000).toBeCloseTo(-60.5, 0);
   });
   test('corrected, it is a layer: logged stamps stay, corrected ones stand beside; the same drift is corrected once', async () => {
-    await correctDrift(bench.at(present + 1000), S());
+    const ctx = bench.at(present + 1000);
+    const both = await Promise.allSettled([correctDrift(ctx, S()), correctDrift(ctx, S())]);
+    expect(both.map((b) => b.status).sort()).toEqual(['fulfilled', 'rejected']);
     const ref = { stationId: S(), channelId: ids.temperature };
     const window = { from: present - 5 * day, until: present - 5 * day + hour, pixels: 800 };
     const [series] = (await traces(test_.db, [ref], window)).series;
@@ -116,6 +118,44 @@ describe('setting the clock', () => {
     );
     expect(repeated[0]!.n).toBeGreaterThan(10);
     expect((await count()).map((c) => c.run)).toEqual([0, 1, 2]);
+  });
+  test('a drift of the old run moves its own stamps and leaves the same ones of the new run', async () => {
+    const runs = await count();
+    const [old] = await query<{ from: Date; until: Date }>(
+      test_.db,
+      `select min(at) as from, max(at) as until from reading
+        where clock_run = 1 and channel_key = (select key from channel where id = '${ids.temperature}')`,
+    );
+    await test_.db.layer.create({
+      stationId: S(),
+      id: newId(),
+      channelId: ids.temperature,
+      kind: 'clock',
+      fromAt: old!.from,
+      untilAt: old!.until,
+      parameters: { drift: { fromDifference: 10_800, untilDifference: 10_800, run: 1 } },
+      reason: 'three hours fast',
+      personId: bench.people.technician.id,
+      recordedAt: new Date(present + 9 * hour),
+    });
+    const ref = { stationId: S(), channelId: ids.temperature };
+    const window = { from: present, until: present + 12 * hour, pixels: 4000 };
+    const lines = (await textOf(traceCsv(test_.db, [ref], window)))
+      .trim()
+      .split('\r\n')
+      .slice(1)
+      .map((l) => l.split(','));
+    const moved = (run: string) => [
+      ...new Set(
+        lines.filter((l) => l[2] === run).map((l) => (Date.parse(l[1]!) - Date.parse(l[0]!)) / 1000),
+      ),
+    ];
+    expect(moved('1')).toEqual([-10_800]);
+    expect(moved('2')).toEqual([0]);
+    expect(lines.filter((l) => l[2] === '1')).toHaveLength(runs[1]!.n);
+    const points = (await traces(test_.db, [ref], window)).series[0]!.points.filter((p) => p.n > 0);
+    expect(points).toHaveLength(lines.length);
+    expect(points.map((p) => p.t)).toEqual([...points.map((p) => p.t)].sort((a, b) => a - b));
   });
   test('killed between intent and outcome: unknown, settled by what the clock shows', async () => {
     bench.logger.clock = { error: 500, perDay: 0, since: present };

@@ -6,6 +6,7 @@ import { audit } from '../audit';
 import type { Context } from '../context';
 import { addLine } from '../fieldBook';
 import { newId } from '../id';
+import { lockStation } from '../import/locks';
 import { inTheWay } from '../problem';
 import { markStandings } from '../standing';
 import { loadStation, type StationGraph } from '../stationGraph';
@@ -45,7 +46,8 @@ async function proposedDrift(
   const layers = await rows(db.layer, { where: { stationId: graph.station.id, kind: 'clock' } });
   const revoked = new Set(layers.map((l) => l.revokes));
   const corrected = driftsOf(layers.filter((l) => !revoked.has(l.id)));
-  const done = Math.max(-Infinity, ...corrected.map((d) => d.untilStamp));
+  const ofThisRun = corrected.filter((d) => d.run === null || d.run === newest.run);
+  const done = Math.max(-Infinity, ...ofThisRun.map((d) => d.untilStamp));
   const contacts: Comparison[] = [];
   for (const c of comparisons) {
     if (c.run !== newest.run || c.loggerTime.getTime() < done) continue;
@@ -62,6 +64,7 @@ async function proposedDrift(
         fromDifference: from.difference,
         untilStamp: until.loggerTime.getTime(),
         untilDifference: until.difference,
+        run: newest.run,
       },
     ];
   });
@@ -104,17 +107,19 @@ const previewOf = (drifts: readonly ClockDrift[]) =>
 /** Takes the clock's drift between the contacts out of the stamps, linearly, as layers over every channel of the logger. */
 export async function correctDrift(ctx: Context, stationId: string): Promise<{ channels: number }> {
   const graph = await loadStation(ctx.db, stationId);
-  const drifts = await proposedDrift(ctx.db, graph, await comparisonsOf(ctx.db, graph));
-  if (drifts.length === 0)
-    throw inTheWay(
-      'no-drift',
-      'There is no drift to correct: the clock was right, or its drift is corrected already.',
-      'Compare the clock again later.',
-    );
   const channels = graph.channels.filter((c) => c.row.fedBy === 'logger');
   const seconds = (d: ClockDrift) =>
     `${formatDifference(d.fromDifference, 0)} s to ${formatDifference(d.untilDifference, 0)} s`;
   await ctx.db.transact(async (tx) => {
+    // Whoever asks at the same moment finds it corrected.
+    await lockStation(ctx.db, tx, graph.station.key);
+    const drifts = await proposedDrift(ctx.db, graph, await comparisonsOf(ctx.db, graph));
+    if (drifts.length === 0)
+      throw inTheWay(
+        'no-drift',
+        'There is no drift to correct: the clock was right, or its drift is corrected already.',
+        'Compare the clock again later.',
+      );
     await ctx.db.layer.bulkCreate(
       channels.flatMap((c) =>
         drifts.map((d) => ({
@@ -124,7 +129,9 @@ export async function correctDrift(ctx: Context, stationId: string): Promise<{ c
           kind: 'clock' as const,
           fromAt: new Date(d.fromStamp),
           untilAt: new Date(d.untilStamp),
-          parameters: { drift: { fromDifference: d.fromDifference, untilDifference: d.untilDifference } },
+          parameters: {
+            drift: { fromDifference: d.fromDifference, untilDifference: d.untilDifference, run: d.run },
+          },
           reason: `clock drift taken out of the stamps, ${seconds(d)}`,
           personId: ctx.person.id,
           recordedAt: ctx.now(),

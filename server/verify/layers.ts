@@ -49,9 +49,11 @@ export const correctionsOf = (layers: readonly LayerRow[]): Correction[] =>
 /** The clock drifts among layers that are corrected, and not only marked. */
 export const driftsOf = (layers: readonly LayerRow[]): ClockDrift[] =>
   layers.flatMap((l): ClockDrift[] => {
-    const drift = (l.parameters as { drift?: { fromDifference: number; untilDifference: number } }).drift;
+    const { drift } = l.parameters as {
+      drift?: { fromDifference: number; untilDifference: number; run?: number };
+    };
     return l.kind === 'clock' && drift
-      ? [{ fromStamp: l.fromAt.getTime(), untilStamp: l.untilAt!.getTime(), ...drift }]
+      ? [{ run: null, ...drift, fromStamp: l.fromAt.getTime(), untilStamp: l.untilAt!.getTime() }]
       : [];
   });
 
