@@ -1,56 +1,27 @@
 // `npm test`: everything, from nothing. `npm test -- unit integration` runs only those steps.
-import { spawn } from 'node:child_process';
-import { once } from 'node:events';
-import { debian, ensureDebian, ensurePackages, root, say } from './machine.mjs';
+import { debian, ensureBuild, ensureDebian, ensurePackages, root, run, say } from './machine.mjs';
 
 const steps = process.argv.slice(2).filter((a) => !a.startsWith('-'));
-const options = process.argv.slice(2).filter((a) => a.startsWith('-'));
-const wanted = (name) =>
-  steps.length === 0 || steps.includes(name) || (name === 'build' && steps.includes('end-to-end'));
+const wanted = (name) => steps.length === 0 || steps.includes(name);
 const began = Date.now();
 const done = [];
 
 ensureDebian([debian.postgresql, debian.chromium]);
 ensurePackages();
+const node = process.execPath;
 const bin = (file) => ['node_modules/' + file];
 
-/** Processes at work, and whether each is the first of a group. */
-const running = new Map();
-
-/** Runs one step; with others beside it, its output is kept until it ends. */
-async function step(name, args, { env = {}, beside = false } = {}) {
+const step = (name, command, args, env = {}) => {
   if (!wanted(name)) return;
   const at = Date.now();
-  if (!beside) say(`\n── ${name} ──`);
-  const output = beside ? 'pipe' : 'inherit';
-  const child = spawn(process.execPath, args, {
-    cwd: root,
-    env: { ...process.env, ...env },
-    stdio: ['ignore', output, output],
-    // A group of its own, so that what it started ends with it when another step fails.
-    detached: beside,
-  });
-  running.set(child, beside);
-  const kept = [];
-  for (const stream of [child.stdout, child.stderr]) stream?.on('data', (piece) => kept.push(piece));
-  const [status] = await once(child, 'close');
-  running.delete(child);
-  if (finished) return;
-  if (beside) say(`\n── ${name} ──\n${Buffer.concat(kept).toString().trimEnd()}`);
+  say(`\n── ${name} ──`);
+  const status = run(command, args, { env: { ...process.env, ...env } });
   done.push([name, status === 0, Math.round((Date.now() - at) / 1000)]);
   if (status !== 0) finish(1);
-}
+};
 
-let finished = false;
 let postgres = null;
 function finish(code) {
-  finished = true;
-  for (const [child, first] of running)
-    try {
-      process.kill(first ? -child.pid : child.pid);
-    } catch {
-      // Gone already.
-    }
   postgres?.stop();
   say('');
   for (const [name, ok, seconds] of done) say(`${ok ? 'passed' : 'FAILED'}  ${name} (${seconds} s)`);
@@ -60,40 +31,36 @@ function finish(code) {
 }
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => finish(130));
 
-// Neither of the two cores waits for the other. Next writes the types of its routes; the type check
-// needs them, and the build after it makes the same folder anew.
-await Promise.all([
-  (async () => {
-    await step('format', [...bin('prettier/bin/prettier.cjs'), '--check', '--log-level', 'warn', '.'], {
-      beside: true,
-    });
-    await step('lint', [...bin('eslint/bin/eslint.js'), '--max-warnings', '0', '.'], { beside: true });
-    await step('unit', [...bin('jest/bin/jest.js'), '--selectProjects', 'unit'], { beside: true });
-  })(),
-  (async () => {
-    await step('types', ['scripts/types.mjs'], { beside: true });
-    await step('build', ['scripts/build.mjs'], { beside: true });
-  })(),
-]);
+step('format', node, [...bin('prettier/bin/prettier.cjs'), '--check', '--log-level', 'warn', '.']);
+step('lint', node, [...bin('eslint/bin/eslint.js'), '--max-warnings', '0', '.']);
+// Next writes the types of its routes; the type check needs them.
+step('types', node, ['scripts/types.mjs']);
+step('unit', node, [...bin('jest/bin/jest.js'), '--selectProjects', 'unit']);
 if (wanted('integration')) {
   const { startPostgres } = await import('./postgres.mjs');
   postgres = await startPostgres('test');
-  await step(
+  step(
     'integration',
-    [...bin('jest/bin/jest.js'), '--selectProjects', 'integration', '--maxWorkers=2', ...options],
+    node,
+    [
+      ...bin('jest/bin/jest.js'),
+      '--selectProjects',
+      'integration',
+      '--maxWorkers=2',
+      ...process.argv.slice(2).filter((a) => a.startsWith('-')),
+    ],
     {
-      env: {
-        SUPER_URL: postgres.superUrl(),
-        OWNER_PASSWORD: postgres.secrets.owner,
-        APP_PASSWORD: postgres.secrets.app,
-        LOG_LEVEL: 'silent',
-      },
+      SUPER_URL: postgres.superUrl(),
+      OWNER_PASSWORD: postgres.secrets.owner,
+      APP_PASSWORD: postgres.secrets.app,
+      LOG_LEVEL: 'silent',
     },
   );
   postgres.stop();
   postgres = null;
 }
-await step('end-to-end', [...bin('@playwright/test/cli.js'), 'test'], {
-  env: { OUTER_CAIRN_ROOT: root },
-});
+if (wanted('end-to-end')) {
+  ensureBuild();
+  step('end-to-end', node, [...bin('@playwright/test/cli.js'), 'test'], { OUTER_CAIRN_ROOT: root });
+}
 finish(0);

@@ -1,4 +1,0 @@
-// Builds the application if it is older than its sources.
-import { ensureBuild } from './machine.mjs';
-
-ensureBuild();
