@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { awake, beginCheck, captureSettled, choose, lab, signIn, stationId, url } from './steps';
+import { beginCheck, captureSettled, choose, lab, signIn, stationId, url, visit } from './steps';
 
 /** The journey of a technician in the lighthouse archive, on demo data, step after step. */
 test.describe.configure({ mode: 'serial' });
@@ -41,21 +41,19 @@ test('3 · Round: eight stations of six sites, worst first, with reason and kit'
 
 test('3b · one cause changed changes stone, rank and reason', async () => {
   const id = await stationId(page, 'SLIP-1');
-  await page.goto(`${url()}/stations/${id}/connect`);
-  await awake(page);
+  await visit(page, `/stations/${id}/connect`);
   await lab({ bus: { station: 'SLIP-1', fault: { kind: 'silent', left: 1 } } });
   await page.getByRole('button', { name: 'Talk' }).click();
   await expect(page.getByText('No answer: nothing came within 1000 ms')).toBeVisible();
   await expect(page.getByText(/^Wiring: supply at the sensor/)).toBeVisible();
-  await page.goto(url());
+  await visit(page, '/');
   const stop = page.locator('ol > li', { hasText: 'SLIP-1' });
   await expect(stop).toContainText('did not answer properly (time-out)');
   await expect(stop.getByRole('link', { name: 'wiring: displaced' })).toBeVisible();
-  await page.goto(`${url()}/stations/${id}/connect`);
-  await awake(page);
+  await visit(page, `/stations/${id}/connect`);
   await page.getByRole('button', { name: 'Talk' }).click();
   await expect(page.getByText('It answers')).toBeVisible();
-  await page.goto(url());
+  await visit(page, '/');
   await expect(stop).toContainText('All five stones stand');
 });
 
@@ -152,8 +150,7 @@ test('5d · two people edit the same settings: the second is told and sees the d
 }) => {
   const other = await browser.newPage();
   await signIn(other, 'admin');
-  await other.goto(page.url());
-  await awake(other);
+  await visit(other, page.url());
   const [mine, theirs] = [page, other].map((p) => p.getByRole('region', { name: 'Settings of channel 1' }));
   for (const section of [mine!, theirs!]) await section.getByRole('button', { name: 'Edit' }).click();
   await theirs!.getByLabel('Storage interval, s').fill('900');
@@ -202,7 +199,7 @@ test('6b · Check: the drifted humidity is adjusted in the logger, read back and
   await expect(verdict).toContainText('It holds');
   await verdict.getByRole('button', { name: 'Close the check' }).click();
   await expect(page.getByText('adjusted', { exact: true })).toBeVisible();
-  await page.goto(url());
+  await visit(page, '/');
   await expect(page.locator('ol > li', { hasText: 'ARCH-2' })).toContainText('All five stones stand');
 });
 
@@ -252,8 +249,7 @@ test('6d · Check: breath on the sensor: moving, with where it is heading', asyn
 
 test('7 · Collect: only what is new; the trace with its markers, window in the address, CSV', async () => {
   const id = await stationId(page, 'ARCH-2');
-  await page.goto(`${url()}/stations/${id}`);
-  await awake(page);
+  await visit(page, `/stations/${id}`);
   await page.getByRole('button', { name: 'Collect the record' }).click();
   await expect(page.getByText(/Collected: \d+ values new/)).toBeVisible();
   await page.getByRole('link', { name: 'record', exact: true }).nth(1).click();
@@ -271,7 +267,7 @@ test('7 · Collect: only what is new; the trace with its markers, window in the 
   await page.keyboard.press('ArrowLeft');
   await expect(page).not.toHaveURL(address);
   const download = page.waitForEvent('download');
-  await page.goto(address);
+  await visit(page, address);
   await page.getByRole('link', { name: 'Download CSV' }).click();
   const file = await download;
   expect(file.suggestedFilename()).toBe('arch-2-map-store-humidity.csv');
@@ -284,8 +280,7 @@ test('7 · Collect: only what is new; the trace with its markers, window in the 
 
 test('7b · leads off: the strip says so on every view, the trace shows the window', async () => {
   const id = await stationId(page, 'ARCH-1');
-  await page.goto(`${url()}/stations/${id}/connect`);
-  await awake(page);
+  await visit(page, `/stations/${id}/connect`);
   const sensor = page.getByRole('region', { name: 'Sensor TH3-1188' });
   await sensor.getByRole('button', { name: 'Leads off' }).click();
   await expect(page.getByRole('complementary', { name: 'Running now' })).toContainText(
@@ -293,7 +288,7 @@ test('7b · leads off: the strip says so on every view, the trace shows the wind
   );
   await sensor.getByRole('button', { name: 'Back on-line' }).click();
   await expect(page.getByRole('complementary', { name: 'Running now' })).not.toContainText('off-line');
-  await page.goto(`${url()}/stations/${id}`);
+  await visit(page, `/stations/${id}`);
   await page.getByRole('link', { name: 'record', exact: true }).first().click();
   await expect(page.getByRole('list', { name: 'What was done in this window' })).toContainText(
     'off-line, leads off for work',

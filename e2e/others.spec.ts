@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
-import { awake, signIn, stationId, url } from './steps';
+import { signIn, stationId, url, visit } from './steps';
 
 async function views(page: Page): Promise<[string, string][]> {
   const archive = await stationId(page, 'ARCH-2');
@@ -65,7 +65,7 @@ test('every view: no serious accessibility finding, light and dark; on a tablet 
   await lookInBoth('Sign in');
   await signIn(page);
   for (const [name, path] of await views(page)) {
-    await page.goto(url() + path);
+    await visit(page, path);
     await expect(page.locator('h1')).toBeVisible();
     await lookInBoth(name);
     await page.setViewportSize({ width: 800, height: 1100 });
@@ -79,8 +79,7 @@ test('every view: no serious accessibility finding, light and dark; on a tablet 
         expect((await control.boundingBox())!.height, 'for gloves').toBeGreaterThanOrEqual(48);
     await page.setViewportSize(desktop);
   }
-  await page.goto(`${url()}/kit`);
-  await awake(page);
+  await visit(page, '/kit');
   await page.getByRole('button', { name: 'Add an instrument' }).click();
   await lookInBoth('Kit form');
   await page.keyboard.press('Escape');
@@ -95,7 +94,7 @@ test('a viewer sees everything and is offered nothing to change', async ({ brows
   const page = await browser.newPage();
   await signIn(page, 'viewer');
   for (const [, path] of await views(page)) {
-    await page.goto(url() + path);
+    await visit(page, path);
     await expect(page.locator('h1')).toBeVisible();
     for (const name of [
       'Talk',
@@ -134,7 +133,7 @@ test('an address that leads nowhere says so; signed out leads to the sign-in pag
   await signIn(page);
   await page.goto(`${url()}/stations/nonsense`);
   await expect(page.getByText('There is nothing at this address')).toBeVisible();
-  await page.goto(url());
+  await visit(page, '/');
   await page.getByRole('button', { name: 'Sign out' }).click();
   await expect(page).toHaveURL(/sign-in/);
   await page.goto(`${url()}/kit`);
@@ -157,8 +156,7 @@ test('the database away for a while: the page says so, nothing is lost, it goes 
   const context = await browser.newContext();
   const page = await context.newPage();
   await signIn(page);
-  await page.goto(`${url()}/field-book`);
-  await awake(page);
+  await visit(page, '/field-book');
   await page.getByRole('textbox', { name: 'Note' }).fill('Written while the database was away');
   const { pausePostgres } = await import('../scripts/postgres.mjs');
   const resume = pausePostgres('e2e');

@@ -1,6 +1,6 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
-import { awake, choose, signIn, stationId, url } from './steps';
+import { awake, choose, signIn, stationId, visit } from './steps';
 
 /** Records in: a public file through the interface, the trace, marks and corrections, approval, the list. */
 test.describe.configure({ mode: 'serial' });
@@ -33,7 +33,7 @@ async function newChannels(zone: string): Promise<void> {
 }
 
 test('import: the public weather file at a fixed offset, 26 277 values', async () => {
-  await page.goto(`${url()}/stations/${await stationId(page, 'MOSS-2')}/import`);
+  await visit(page, `/stations/${await stationId(page, 'MOSS-2')}/import`);
   await chooseFile(weather);
   await newChannels('Elsewhere');
   await page.getByLabel('Offset, min').fill('-480');
@@ -121,7 +121,7 @@ test('import: a file for the wrong station is said to be unlike, and stored only
 
 test('trace: drag zooms, the wheel and keys move it, a twin is laid over it; the address follows', async () => {
   const id = await stationId(page, 'ARCH-2');
-  await page.goto(`${url()}/stations/${id}`);
+  await visit(page, `/stations/${id}`);
   await page.getByRole('link', { name: 'record', exact: true }).nth(1).click();
   const plot = page.getByRole('img', { name: /^Trace of/ });
   await expect(plot).toBeVisible();
@@ -150,7 +150,7 @@ test('trace: drag zooms, the wheel and keys move it, a twin is laid over it; the
   await expect(page).toHaveURL(/with=/);
   await expect(page.getByRole('button', { name: /^Take off 2/ })).toBeVisible();
   const address = page.url();
-  await page.goto(address);
+  await visit(page, address);
   await expect(page.getByRole('button', { name: /^Take off 2/ })).toBeVisible();
   const download = page.waitForEvent('download');
   await page.getByRole('link', { name: 'Download CSV' }).click();
@@ -192,11 +192,11 @@ test('trace: a correction between two checks is previewed, laid, and taken back;
 test('approval: a reviewer signs the window; a later mark reopens it on the list', async ({ browser }) => {
   const reviewer = await browser.newPage();
   await signIn(reviewer, 'reviewer');
-  await reviewer.goto(page.url());
+  await visit(reviewer, page.url());
   await reviewer.getByRole('tab', { name: 'Approve' }).click();
   await reviewer.getByRole('button', { name: 'Approve', exact: true }).click();
   await expect(reviewer.getByText(/Last approved by/)).toContainText('It stands.');
-  await reviewer.goto(`${url()}/verify?text=map+store+humidity`);
+  await visit(reviewer, '/verify?text=map+store+humidity');
   const row = reviewer.getByRole('row', { name: /Map store humidity/ });
   await expect(row).toContainText('MO, until');
   await expect(row).not.toContainText('reopened');
@@ -210,8 +210,7 @@ test('approval: a reviewer signs the window; a later mark reopens it on the list
 });
 
 test('verify: worst first, filtered by word and text, and one key to the place that matters', async () => {
-  await page.goto(`${url()}/verify`);
-  await awake(page);
+  await visit(page, '/verify');
   const rows = page.getByRole('table', { name: 'Channels' }).locator('tbody tr');
   await expect(rows.first()).toContainText('stuck');
   await expect(rows.first()).toContainText('Auger outlet moisture');
@@ -224,8 +223,7 @@ test('verify: worst first, filtered by word and text, and one key to the place t
   await page.getByRole('button', { name: 'Missing' }).click();
   await expect(page).toHaveURL(/sort=missing/);
   await expect(rows.first()).toContainText('HATCH-1');
-  await page.goto(`${url()}/verify`);
-  await awake(page);
+  await visit(page, '/verify');
   await expect(rows.first()).toContainText('stuck');
   await page.keyboard.press('j');
   await page.keyboard.press('Enter');
@@ -236,7 +234,7 @@ test('verify: worst first, filtered by word and text, and one key to the place t
 
 test('quality tests: thresholds are narrowed, the record is tested again, a bad one is refused', async () => {
   const id = await stationId(page, 'SLIP-1');
-  await page.goto(`${url()}/stations/${id}`);
+  await visit(page, `/stations/${id}`);
   await page.getByRole('link', { name: 'record', exact: true }).first().click();
   await page.getByRole('tab', { name: 'Quality tests' }).click();
   await page.getByLabel('Range believed here: from').fill('5');
@@ -252,7 +250,7 @@ test('quality tests: thresholds are narrowed, the record is tested again, a bad 
 
 test('clock: the fast one is set, a new run begins, and the drift before it can be taken out', async () => {
   const id = await stationId(page, 'SLUICE-1');
-  await page.goto(`${url()}/stations/${id}/connect#clock`);
+  await visit(page, `/stations/${id}/connect#clock`);
   const clock = page.getByRole('region', { name: 'Logger clock' });
   await expect(clock).toContainText('3 min fast');
   await clock.getByRole('button', { name: 'Compare now' }).click();
@@ -261,7 +259,7 @@ test('clock: the fast one is set, a new run begins, and the drift before it can 
   await clock.getByRole('button', { name: 'Set the clock' }).click();
   await expect(clock).toContainText('Clock run 1 began');
   await expect(clock).toContainText('Right');
-  await page.goto(url());
+  await visit(page, '/');
   await expect(page.locator('ol > li', { hasText: 'SLUICE-1' })).not.toContainText('Logger clock');
 });
 
@@ -273,7 +271,7 @@ test('a long file shows how far it is and can be stopped; nothing of it is kept'
     (_, i) => `${new Date(start + i * 60_000).toISOString()},${(i % 90) / 10}`,
   );
   writeFileSync(file, `time,temperature\n${lines.join('\n')}\n`);
-  await page.goto(`${url()}/stations/${await stationId(page, 'MOSS-2')}/import`);
+  await visit(page, `/stations/${await stationId(page, 'MOSS-2')}/import`);
   await chooseFile(file);
   await choose(page, 'Channel for temperature', 'a new channel');
   await page.getByLabel('Zone of temperature').fill('Stopped');
