@@ -17,6 +17,7 @@ const base = {
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/$1' },
   testPathIgnorePatterns: ['/node_modules/', '/.next/', '/.data/', '/e2e/'],
   modulePathIgnorePatterns: ['/.next/', '/.data/'],
+  setupFilesAfterEnv: ['<rootDir>/test/patience.ts'],
 };
 
 const config = {
@@ -31,7 +32,6 @@ const config = {
       displayName: 'integration',
       testMatch: ['<rootDir>/{server,db,app,scripts}/**/*.test.ts'],
       globalSetup: '<rootDir>/test/globalSetup.ts',
-      setupFilesAfterEnv: ['<rootDir>/test/patience.ts'],
     },
   ],
 };

@@ -91,7 +91,9 @@ export async function startPostgres(kind, { fresh = false } = {}) {
     '-c listen_addresses=127.0.0.1',
     `-c unix_socket_directories=${path.join(place, 'run')}`,
     '-c max_connections=80',
-    ...(kind === 'test' ? ['-c fsync=off', '-c synchronous_commit=off', '-c full_page_writes=off'] : []),
+    ...(['test', 'e2e'].includes(kind)
+      ? ['-c fsync=off', '-c synchronous_commit=off', '-c full_page_writes=off']
+      : []),
   ].join(' ');
   const started = pgCtl('-w', '-t', '60', '-l', path.join(place, 'log'), '-o', options, 'start');
   if (started.status !== 0)

@@ -1,4 +1,4 @@
-import { fork } from 'node:child_process';
+import { fork, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
 import { openDatabase, query, type Database } from '@/db/database';
 import { migrate } from '@/db/migrate';
@@ -75,30 +75,36 @@ try {
   await runImport(contextOf(db), stationId, await declare('calm'), slowFile(text, 40_000, 12));
   const usual = Date.now() - began;
 
+  let child: ChildProcess | null = null;
   for (let round = 0; round < rounds; round++) {
     const zone = `round ${round}`;
     const importId = await declare(zone);
     const how = round % 2 === 0 ? 'killed' : round % 4 === 1 ? 'database crashed' : 'database restarted';
-    const child = fork('test/oneImport.ts', {
+    // Who lives through a round serves in the next.
+    child ??= fork('test/oneImport.ts', {
       execArgv: ['--import', 'tsx'],
       stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
     });
-    child.send({ url, stationId, importId, personId: person.id, text } satisfies OneImport);
-    await once(child, 'message');
+    const worker = child;
+    worker.send({ url, stationId, importId, personId: person.id, text } satisfies OneImport);
+    await once(worker, 'message');
     const said = new Promise<string>((resolve) => {
-      child.once('message', (m) => resolve(String(m)));
-      child.once('exit', () => resolve('gone'));
+      worker.once('message', (m) => resolve(String(m)));
+      worker.once('exit', () => resolve('gone'));
     });
     const after = Math.round(random() * usual * 1.15);
     await new Promise((r) => setTimeout(r, after));
-    if (how === 'killed') child.kill('SIGKILL');
+    if (how === 'killed') worker.kill('SIGKILL');
     else {
       await db.sequelize.close();
       restartPostgres('killed', how === 'database crashed' ? 'immediate' : 'fast');
       db = openDatabase(url);
     }
     const ending = await said;
-    if (child.exitCode === null && child.signalCode === null) await once(child, 'exit');
+    if (how === 'killed') {
+      if (worker.exitCode === null && worker.signalCode === null) await once(worker, 'exit');
+      child = null;
+    }
     // The server notices a dead client when it next reads from it.
     for (let i = 0; i < 50 && (await importView(db, stationId, importId)).state === 'running'; i++)
       await new Promise((r) => setTimeout(r, 100));
@@ -117,6 +123,7 @@ try {
       `${JSON.stringify({ how, after, ending: ending.slice(0, 80), state, stored, found, again, end })}\n`,
     );
   }
+  child?.kill();
   await db.sequelize.close();
 } finally {
   postgres.stop();

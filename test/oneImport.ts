@@ -1,7 +1,7 @@
 import { openDatabase } from '@/db/database';
 import { runImport } from '@/server/import/run';
 
-/** Runs one declared import in a process of its own, so that it can be killed: says when it begins and how it ends. */
+/** Runs declared imports in a process of its own, so that it can be killed: says when each begins and how it ends. */
 export interface OneImport {
   readonly url: string;
   readonly stationId: string;
@@ -24,18 +24,19 @@ export function slowFile(text: string, piece: number, pause: number): ReadableSt
 }
 
 if (process.send)
-  process.once('message', async (order: OneImport) => {
+  process.on('message', async (order: OneImport) => {
+    const db = openDatabase(order.url);
     const ctx = {
-      db: openDatabase(order.url),
+      db,
       now: () => new Date(),
       deviceAllow: '',
       person: { id: order.personId, name: 'technician', initials: 'IK', role: 'technician' as const },
     };
     process.send!('begun');
-    try {
-      await runImport(ctx, order.stationId, order.importId, slowFile(order.text, 40_000, 12));
-      process.send!('complete', () => process.exit(0));
-    } catch (error) {
-      process.send!(String(error), () => process.exit(0));
-    }
+    const said = await runImport(ctx, order.stationId, order.importId, slowFile(order.text, 40_000, 12)).then(
+      () => 'complete',
+      String,
+    );
+    await db.sequelize.close().catch(() => {});
+    process.send!(said);
   });

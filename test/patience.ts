@@ -1,2 +1,2 @@
-/** Integration tests talk to a database and to devices that keep their own time. */
-jest.setTimeout(30_000);
+/** Tests talk to a database, to devices that keep their own time, and run on machines that may be busy. */
+jest.setTimeout(60_000);
