@@ -26,9 +26,9 @@ beforeAll(async () => {
   at = { host: '127.0.0.1', port: (server.address() as AddressInfo).port };
 });
 afterAll(() => new Promise<void>((r) => server.close(() => r())));
-const ask = (sent: Uint8Array[]) => {
+const ask = (sent: Uint8Array[], options = quick) => {
   pieces = sent;
-  return exchange(at, 9, request, quick);
+  return exchange(at, 9, request, options);
 };
 
 test('a true answer in any pieces is put together', async () => {
@@ -41,14 +41,13 @@ test('a true answer in any pieces is put together', async () => {
           .slice(1)
           .map((end, i) => answer.subarray(edges[i]!, end))
           .filter((p) => p.length);
-        expect(await ask(sent)).toMatchObject({ ok: true, registers });
+        // A true answer is never waited out: patience costs nothing and a busy machine may need it.
+        expect(await ask(sent, { ...quick, timeOut: 10_000 })).toMatchObject({ ok: true, registers });
       },
     ),
     { numRuns: 25 },
   );
 });
-// Every wrong answer is waited out, so that takes a while on a busy machine.
-jest.setTimeout(60_000);
 
 test('any bytes in any pieces: an answer is accepted only if it is one', async () => {
   await fc.assert(
