@@ -11,7 +11,7 @@ import { stageSettings, writeSettings } from './settings';
 import { loadStation } from './stationGraph';
 import { stationSheet } from './stationSheet';
 import { traces, traceWindow } from './trace';
-import { traceCsv } from './traceFile';
+import { traceFile } from './traceFile';
 
 let test_: TestDatabase;
 let bench: TestBench;
@@ -240,7 +240,7 @@ describe('the trace', () => {
       recordedAt: new Date(present),
     });
     const window = { from: present - 5 * day, until: present - 3 * day, pixels: 800 };
-    const text = await textOf(traceCsv(test_.db, [ref()], window));
+    const text = await textOf((await traceFile(test_.db, [ref()], window)).csv());
     const lines = text.trim().split('\r\n');
     expect(lines[0]).toBe(
       'logger_stamp_utc,corrected_stamp_utc,clock_run,logged_humidity,corrected_humidity,marks',

@@ -13,6 +13,28 @@ export interface Progress {
 
 export class OperationCancelled extends Error {}
 
+/**
+ * So many run at once in one process; the others wait for their turn. Each holds a connection of the
+ * pool and needs another beside it, to say how far it is: without a limit they would wait for each
+ * other, and everybody else with them.
+ */
+const mostAtOnce = 4;
+/** Kept on globalThis, as the pool is: the framework may load this module once per bundle. */
+const running = ((globalThis as { outerCairnOperations?: { n: number } }).outerCairnOperations ??= { n: 0 });
+
+async function inTurn<T>(waiting: () => Promise<void>, work: () => Promise<T>): Promise<T> {
+  while (running.n >= mostAtOnce) {
+    await waiting();
+    await new Promise((r) => setTimeout(r, 250));
+  }
+  running.n++;
+  try {
+    return await work();
+  } finally {
+    running.n--;
+  }
+}
+
 /** Without a beat for so long, the process that ran an operation is gone, s. */
 const lostAfter = 30;
 
@@ -72,7 +94,10 @@ export async function startOperation(
       if (now?.cancelAskedAt) throw new OperationCancelled();
     },
   };
-  const done = work(progress)
+  const done = inTurn(
+    () => progress.report(0, 'Waiting for others to end'),
+    () => work(progress),
+  )
     .then(({ message, result }) => end('done', message, result))
     .catch((error: unknown) =>
       error instanceof OperationCancelled

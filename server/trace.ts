@@ -144,6 +144,7 @@ async function traceSeries(
     ),
   ]);
   const storage = channel.written?.settings.storageInterval ?? sparse(buckets, width);
+  const drifts = driftsOf(layers);
   const corrected = await correctedMeans(db, keys, buckets, width, q.aggregate, correctionsOf(layers));
   return {
     zone: graph.site.zone,
@@ -157,9 +158,9 @@ async function traceSeries(
       unit: q.unit,
       decimals: q.decimals,
       width,
-      points: points(buckets, corrected, q.aggregate, Math.max(width, storage), driftsOf(layers)),
+      points: points(buckets, corrected, q.aggregate, Math.max(width, storage), drifts),
       markers: marks,
-      layers: layers.map((l) => drawnLayer(l, driftsOf(layers))),
+      layers: layers.map((l) => drawnLayer(l, drifts)),
       clockDifference: channel.row.fedBy === 'logger' ? (clock[0]?.difference ?? null) : null,
     },
   };

@@ -16,20 +16,64 @@ interface RecordLine {
   marks: string[];
 }
 
-/** The record of a window, logged and corrected side by side, with what lay over each stamp. */
+/** A channel whose record goes into a file, and what it is the record of. */
+interface FileChannel {
+  readonly stationId: string;
+  readonly channelId: string;
+  readonly stationKey: number;
+  readonly channelKey: number;
+  readonly head: { station: string; site: string; channel: string; quantity: string; unit: string };
+}
+
+/** The record of some channels over a window as a file to save: what it is called, and its pieces. */
+export interface TraceFile {
+  readonly name: string;
+  /** Of one channel with its quantity in the header, of several one after the other, each row saying which. */
+  csv(): AsyncGenerator<string>;
+  /** What it is, then its readings; of several channels a list of them. */
+  json(): AsyncGenerator<string>;
+}
+
+export async function traceFile(
+  db: Database,
+  refs: readonly ChannelRef[],
+  window: TraceWindow,
+): Promise<TraceFile> {
+  const channels = await Promise.all(refs.map((ref) => fileChannel(db, ref)));
+  const { station, channel } = channels[0]!.head;
+  const more = channels.length > 1 ? `-and-${channels.length - 1}-more` : '';
+  return {
+    name: `${station}-${channel}${more}`,
+    csv: () => csv(db, channels, window),
+    json: () => json(db, channels, window),
+  };
+}
+
+async function fileChannel(db: Database, { stationId, channelId }: ChannelRef): Promise<FileChannel> {
+  const graph = await loadStation(db, stationId);
+  const channel = channelOf(graph, channelId);
+  const { code: quantity, unit } = quantityOf(channel.row.quantity);
+  return {
+    stationId,
+    channelId,
+    stationKey: graph.station.key,
+    channelKey: channel.row.key,
+    head: { station: graph.station.code, site: graph.site.name, channel: channel.name, quantity, unit },
+  };
+}
+
+/** Readings, logged and corrected side by side, with what lay over each stamp. */
 async function* recordLines(
   db: Database,
-  ref: ChannelRef,
+  { stationId, channelId, stationKey, channelKey }: FileChannel,
   window: TraceWindow,
 ): AsyncGenerator<RecordLine[]> {
-  const graph = await loadStation(db, ref.stationId);
-  const channel = channelOf(graph, ref.channelId);
-  const layers = await activeLayers(db, ref.stationId, ref.channelId, window.from, window.until);
+  const layers = await activeLayers(db, stationId, channelId, window.from, window.until);
   const [corrections, drifts] = [correctionsOf(layers), driftsOf(layers)];
   const marking = layers.filter((l) => l.kind !== 'correction');
   let from = window.from;
   for (;;) {
-    const page = await readingsPage(db, graph.station.key, channel.row.key, from, window.until, 5000);
+    const page = await readingsPage(db, stationKey, channelKey, from, window.until, 5000);
     if (page.length === 0) return;
     yield page.map((r) => {
       const at = r.at.getTime();
@@ -48,34 +92,18 @@ async function* recordLines(
   }
 }
 
-/** What a channel's record is the record of. */
-async function headOf(db: Database, ref: ChannelRef) {
-  const graph = await loadStation(db, ref.stationId);
-  const channel = channelOf(graph, ref.channelId);
-  const { code: quantity, unit } = quantityOf(channel.row.quantity);
-  return { station: graph.station.code, site: graph.site.name, channel: channel.name, quantity, unit };
-}
-
-/** What a file of a trace is called. */
-export async function traceName(db: Database, refs: readonly ChannelRef[]): Promise<string> {
-  const { station, channel } = await headOf(db, refs[0]!);
-  return `${station}-${channel}${refs.length > 1 ? `-and-${refs.length - 1}-more` : ''}`;
-}
-
-/** As CSV: of one channel with its quantity in the header, of several one after the other, each row saying which. */
-export async function* traceCsv(
+async function* csv(
   db: Database,
-  refs: readonly ChannelRef[],
+  channels: readonly FileChannel[],
   window: TraceWindow,
 ): AsyncGenerator<string> {
-  const several = refs.length > 1;
-  for (const [i, ref] of refs.entries()) {
-    const { station, channel, quantity, unit } = await headOf(db, ref);
-    const named = several ? '' : `_${quantity}`;
-    if (i === 0)
-      yield `${several ? 'station,channel,quantity,unit,' : ''}logger_stamp_utc,corrected_stamp_utc,clock_run,logged${named},corrected${named},marks\r\n`;
-    const before = several ? `${Papa.unparse([[station, channel, quantity, unit]])},` : '';
-    for await (const lines of recordLines(db, ref, window))
+  const several = channels.length > 1;
+  const named = several ? '' : `_${channels[0]!.head.quantity}`;
+  yield `${several ? 'station,channel,quantity,unit,' : ''}logger_stamp_utc,corrected_stamp_utc,clock_run,logged${named},corrected${named},marks\r\n`;
+  for (const channel of channels) {
+    const { station, channel: name, quantity, unit } = channel.head;
+    const before = several ? `${Papa.unparse([[station, name, quantity, unit]])},` : '';
+    for await (const lines of recordLines(db, channel, window))
       yield lines
         .map(
           (l) =>
@@ -85,20 +113,19 @@ export async function* traceCsv(
   }
 }
 
-/** As JSON: what it is, then its readings; of several channels a list of them. */
-export async function* traceJson(
+async function* json(
   db: Database,
-  refs: readonly ChannelRef[],
+  channels: readonly FileChannel[],
   window: TraceWindow,
 ): AsyncGenerator<string> {
-  const several = refs.length > 1;
+  const several = channels.length > 1;
   const times = { from: new Date(window.from).toISOString(), until: new Date(window.until).toISOString() };
   if (several) yield '{"channels":[';
-  for (const [i, ref] of refs.entries()) {
-    const head = JSON.stringify({ ...(await headOf(db, ref)), ...times });
+  for (const [i, channel] of channels.entries()) {
+    const head = JSON.stringify({ ...channel.head, ...times });
     yield `${i > 0 ? ',' : ''}${head.slice(0, -1)},"readings":[`;
     let first = true;
-    for await (const lines of recordLines(db, ref, window)) {
+    for await (const lines of recordLines(db, channel, window)) {
       yield (first ? '' : ',') + lines.map((l) => JSON.stringify(l)).join(',');
       first = false;
     }

@@ -11,7 +11,7 @@ import { newId } from '../id';
 import { settleAction } from '../settle';
 import { stationSheet } from '../stationSheet';
 import { traces } from '../trace';
-import { traceCsv } from '../traceFile';
+import { traceFile } from '../traceFile';
 import { markSpan } from '../verify/mark';
 import { clockView, correctDrift } from './drift';
 import { compareNow, setClock } from './set';
@@ -53,7 +53,7 @@ describe('a clock that runs off', () => {
     const [series] = (await traces(test_.db, [ref], window)).series;
     // Halfway between the comparisons it was half a minute fast.
     expect((series!.points[0]!.t - (present - 5 * day)) / 1000).toBeCloseTo(-30, -1);
-    const csv = await textOf(traceCsv(test_.db, [ref], window));
+    const csv = await textOf((await traceFile(test_.db, [ref], window)).csv());
     const [stamp, corrected] = csv.split('\r\n')[1]!.split(',');
     expect(Date.parse(stamp!) - Date.parse(corrected!)).toBeGreaterThan(29_000);
     // What is drawn half a minute earlier is marked there, and the mark is drawn where it was made.
@@ -140,7 +140,7 @@ describe('setting the clock', () => {
     });
     const ref = { stationId: S(), channelId: ids.temperature };
     const window = { from: present, until: present + 12 * hour, pixels: 4000 };
-    const lines = (await textOf(traceCsv(test_.db, [ref], window)))
+    const lines = (await textOf((await traceFile(test_.db, [ref], window)).csv()))
       .trim()
       .split('\r\n')
       .slice(1)

@@ -1,3 +1,4 @@
+import type { Transaction } from 'sequelize';
 import type { ClockView } from '@/contract/recordViews';
 import { formatDifference } from '@/core/quantity/format';
 import { driftedStamp, type ClockDrift } from '@/core/series/correction';
@@ -20,12 +21,13 @@ interface Comparison {
   run: number;
 }
 
-const comparisonsOf = (db: Database, graph: StationGraph): Promise<Comparison[]> =>
+const comparisonsOf = (db: Database, graph: StationGraph, tx?: Transaction): Promise<Comparison[]> =>
   query<Comparison>(
     db,
     `select compared_at as at, logger_time as "loggerTime", difference, uncertainty, clock_run as run
        from clock_comparison where station_id = :stationId and logger_id = :loggerId order by compared_at desc, clock_run desc limit 500`,
     { stationId: graph.station.id, loggerId: graph.logger.id },
+    tx,
   );
 
 /** Comparisons closer together than this tell nothing of a drift, ms. Our own choice: one visit. */
@@ -40,10 +42,14 @@ async function proposedDrift(
   db: Database,
   graph: StationGraph,
   comparisons: readonly Comparison[],
+  tx?: Transaction,
 ): Promise<ClockDrift[]> {
   const [newest] = comparisons;
   if (!newest) return [];
-  const layers = await rows(db.layer, { where: { stationId: graph.station.id, kind: 'clock' } });
+  const layers = await rows(db.layer, {
+    where: { stationId: graph.station.id, kind: 'clock' },
+    transaction: tx,
+  });
   const revoked = new Set(layers.map((l) => l.revokes));
   const corrected = driftsOf(layers.filter((l) => !revoked.has(l.id)));
   const ofThisRun = corrected.filter((d) => d.run === null || d.run === newest.run);
@@ -113,7 +119,7 @@ export async function correctDrift(ctx: Context, stationId: string): Promise<{ c
   await ctx.db.transact(async (tx) => {
     // Whoever asks at the same moment finds it corrected.
     await lockStation(ctx.db, tx, graph.station.key);
-    const drifts = await proposedDrift(ctx.db, graph, await comparisonsOf(ctx.db, graph));
+    const drifts = await proposedDrift(ctx.db, graph, await comparisonsOf(ctx.db, graph, tx), tx);
     if (drifts.length === 0)
       throw inTheWay(
         'no-drift',

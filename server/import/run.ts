@@ -1,7 +1,7 @@
 import type { ImportResultView } from '@/contract/recordViews';
 import { row } from '@/db/database';
 import type { Context } from '../context';
-import { OperationCancelled, startOperation } from '../operation';
+import { OperationCancelled, operationView, startOperation } from '../operation';
 import { inTheWay, notFound } from '../problem';
 import { loadStation } from '../stationGraph';
 import { importEnded } from './declare';
@@ -30,19 +30,22 @@ export async function runImport(
       job.run(progress),
     );
     await done;
+    // Stopped while it waited for its turn, it never got to say so itself.
+    if (!job.result && !job.failure && (await operationView(ctx.db, importId)).state === 'cancelled')
+      job.failure = new OperationCancelled();
   } catch (error) {
     job.failure ??= error;
   }
   if (job.result) return job.result;
-  const failure =
-    job.failure instanceof OperationCancelled
-      ? inTheWay('import-cancelled', 'The import was cancelled.', 'Nothing of it was kept.')
-      : (job.failure ?? importEnded('running'));
-  if (job.claimed)
+  const cancelled = job.failure instanceof OperationCancelled;
+  const failure = cancelled
+    ? inTheWay('import-cancelled', 'The import was cancelled.', 'Nothing of it was kept.')
+    : (job.failure ?? importEnded('running'));
+  if (job.claimed || cancelled)
     await ctx.db.recordImport
       .update(
         { state: 'absent', endedAt: ctx.now(), message: (failure as Error).message },
-        { where: { stationId, id: importId, state: 'running' } },
+        { where: { stationId, id: importId, state: job.claimed ? 'running' : 'waiting' } },
       )
       // The database is away: a running import whose lock is free is absent all the same.
       .catch(() => {});

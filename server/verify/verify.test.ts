@@ -8,7 +8,7 @@ import { textOf } from '@/test/textOf';
 import { collect } from '../collect';
 import { newId } from '../id';
 import { channelRefs, traces } from '../trace';
-import { traceCsv, traceJson, traceName } from '../traceFile';
+import { traceFile } from '../traceFile';
 import { activeLayers } from './layers';
 import { correctSpan } from './correct';
 import { verifyList, verifyQuery } from './list';
@@ -114,14 +114,14 @@ describe('corrections', () => {
     for (const p of v.points) expect(p.corrected! - p.mean!).toBeCloseTo(0.5, 9);
     const ref = { stationId: S(), channelId: T() };
     const files = { ...window, from: window.from - 3_600_000, pixels: 800 };
-    const csv = await textOf(traceCsv(test_.db, [ref], files));
+    const csv = await textOf((await traceFile(test_.db, [ref], files)).csv());
     const lines = csv
       .trim()
       .split('\r\n')
       .slice(1)
       .map((l) => l.split(','));
     expect(lines.filter((l) => Number(l[4]) - Number(l[3]) > 0.49)).toHaveLength(144);
-    const json = await textOf(traceJson(test_.db, [ref], files));
+    const json = await textOf((await traceFile(test_.db, [ref], files)).json());
     const parsed = JSON.parse(json) as {
       unit: string;
       readings: { logged: number; corrected: number; stamp: string }[];
@@ -135,7 +135,9 @@ describe('corrections', () => {
   test('several channels in one file: each row says which, each JSON list is one', async () => {
     const both = channelRefs({ stationId: S(), channelId: T() }, `${S()}.${ids.humidity}`);
     const files = { from: window.from, until: window.from + 3_600_000, pixels: 800 };
-    const [head, ...lines] = (await textOf(traceCsv(test_.db, both, files))).trim().split('\r\n');
+    const [head, ...lines] = (await textOf((await traceFile(test_.db, both, files)).csv()))
+      .trim()
+      .split('\r\n');
     expect(head).toBe(
       'station,channel,quantity,unit,logger_stamp_utc,corrected_stamp_utc,clock_run,logged,corrected,marks',
     );
@@ -143,14 +145,14 @@ describe('corrections', () => {
       ...Array<string>(6).fill('ARCH-1,Lantern room air temp,airTemperature,°C'),
       ...Array<string>(6).fill('ARCH-1,Lantern room humidity,humidity,%RH'),
     ]);
-    const { channels } = JSON.parse(await textOf(traceJson(test_.db, both, files))) as {
+    const { channels } = JSON.parse(await textOf((await traceFile(test_.db, both, files)).json())) as {
       channels: { quantity: string; readings: { logged: number }[] }[];
     };
     expect(channels.map((c) => c.quantity)).toEqual(['airTemperature', 'humidity']);
     expect(channels.flatMap((c) => c.readings.map((r) => r.logged))).toEqual(
       lines.map((l) => Number(l.split(',')[7])),
     );
-    expect(await traceName(test_.db, both)).toBe('ARCH-1-Lantern room air temp-and-1-more');
+    expect((await traceFile(test_.db, both, files)).name).toBe('ARCH-1-Lantern room air temp-and-1-more');
     const many = Array(6).fill(`${S()}.${T()}`).join();
     expect(
       await refusal((async () => channelRefs({ stationId: S(), channelId: T() }, many))()),
@@ -165,7 +167,7 @@ describe('corrections', () => {
     const wide = await view(window.from - day, window.until + day, 72);
     expect(wide.width).toBe(3600);
     const days = { from: window.from - day, until: window.until + day, pixels: 1 };
-    const csv = await textOf(traceCsv(test_.db, [{ stationId: S(), channelId: T() }], days));
+    const csv = await textOf((await traceFile(test_.db, [{ stationId: S(), channelId: T() }], days)).csv());
     const byHour = new Map<number, number[]>();
     for (const l of csv.trim().split('\r\n').slice(1)) {
       const [stamp, , , , corrected] = l.split(',');
