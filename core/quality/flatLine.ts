@@ -11,27 +11,14 @@ export interface FlatLimits {
 
 /**
  * Flat line test: value n against each of the values before it; the same as the last `suspect`
- * within eps is 3, as the last `fail` 4. A missing value breaks the line.
+ * within eps is 3, as the last `fail` 4. A missing value (NaN) breaks the line. Tells of the values
+ * found wanting, in their order.
  * Source: QARTOD manuals (US IOOS), flat line test (EPS, REP_CNT_SUSPECT, REP_CNT_FAIL).
+ *
+ * Looks at few values of a lively record: two of them more than twice eps apart cannot both be the
+ * same as a third, so no line ends before the earlier of them is out of reach.
  */
 export function flatLineTest(
-  values: Float64Array,
-  limits: FlatLimits,
-  circular = false,
-  into = new Uint8Array(values.length),
-): Uint8Array {
-  into.fill(flag.good);
-  for (let i = 0; i < values.length; i++) if (Number.isNaN(values[i]!)) into[i] = flag.missing;
-  eachInFlatLine(values, limits, circular, (i, bad) => (into[i] = bad));
-  return into;
-}
-
-/**
- * Tells of each value that the flat line test finds wanting, in their order. Looks at few values of a
- * lively record: two of them more than twice eps apart cannot both be the same as a third, so no line
- * ends before the earlier of them is out of reach.
- */
-export function eachInFlatLine(
   values: Float64Array,
   { eps, suspect, fail }: FlatLimits,
   circular: boolean,

@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { quantityCodes } from '../quantity/quantity';
 import { angleDifference } from './angle';
 import { flag, type Flag, type Series } from './flag';
-import { flatLineTest } from './flatLine';
+import { flatLineTest, type FlatLimits } from './flatLine';
 import { rangeTest } from './range';
 import { rateOfChangeTest } from './rateOfChange';
 import { contextNeeded, joinSpans, runTests } from './runTests';
@@ -13,13 +13,17 @@ import { missingBetween, usualInterval } from './timing';
 
 /** Flags as the QARTOD manuals' definitions (US IOOS) demand on constructed series. */
 const f64 = (...v: number[]) => Float64Array.from(v);
-const flags = (u: Uint8Array) => [...u];
 const ranges = (v: number[], low: number, high: number, bad: Flag) =>
   v.map((x) => rangeTest(x, low, high, bad));
 const spikes = (v: number[], limits: SpikeLimits, circular = false) =>
   v.map((x, i) => spikeTest(v[i - 1] ?? NaN, x, v[i + 1] ?? NaN, limits, circular));
 const rates = (times: number[], v: number[], perHour: number, circular = false) =>
   v.map((x, i) => rateOfChangeTest(v[i - 1] ?? NaN, x, times[i]! - (times[i - 1] ?? NaN), perHour, circular));
+const flats = (v: readonly number[], limits: FlatLimits, circular = false) => {
+  const flags: Flag[] = v.map((x) => (Number.isNaN(x) ? flag.missing : flag.good));
+  flatLineTest(Float64Array.from(v), limits, circular, (i, bad) => (flags[i] = bad));
+  return flags;
+};
 const every = (seconds: number, n: number, from = 0) =>
   Float64Array.from({ length: n }, (_, i) => from + i * seconds);
 
@@ -105,23 +109,19 @@ describe('rate of change', () => {
 
 describe('flat line: the same as the last REP_CNT values within EPS', () => {
   test('suspect, then fail, then free again', () => {
-    const v = f64(1, 2, 2, 2, 2, 2, 3, 3);
-    expect(flags(flatLineTest(v, { eps: 0.1, suspect: 2, fail: 4 }))).toEqual([1, 1, 1, 3, 3, 4, 1, 1]);
+    const v = [1, 2, 2, 2, 2, 2, 3, 3];
+    expect(flats(v, { eps: 0.1, suspect: 2, fail: 4 })).toEqual([1, 1, 1, 3, 3, 4, 1, 1]);
   });
   test('within eps of each of them, so a slow creep passes in the end', () => {
-    const v = f64(0, 0.04, 0.08, 0.12, 0.16);
+    const v = [0, 0.04, 0.08, 0.12, 0.16];
     // The last is 0.08 from the one two before it, 0.12 from the one three before it.
-    expect(flags(flatLineTest(v, { eps: 0.1, suspect: 2, fail: 3 }))).toEqual([1, 1, 3, 3, 3]);
+    expect(flats(v, { eps: 0.1, suspect: 2, fail: 3 })).toEqual([1, 1, 3, 3, 3]);
   });
   test('a missing value breaks it; with eps 0 only the very same counts', () => {
-    expect(flags(flatLineTest(f64(5, 5, NaN, 5, 5), { eps: 0, suspect: 1, fail: 2 }))).toEqual([
-      1, 3, 9, 1, 3,
-    ]);
+    expect(flats([5, 5, NaN, 5, 5], { eps: 0, suspect: 1, fail: 2 })).toEqual([1, 3, 9, 1, 3]);
   });
   test('a vane that rests over north', () => {
-    expect(flags(flatLineTest(f64(359.9, 0.1, 359.9), { eps: 1, suspect: 1, fail: 2 }, true))).toEqual([
-      1, 3, 4,
-    ]);
+    expect(flats([359.9, 0.1, 359.9], { eps: 1, suspect: 1, fail: 2 }, true)).toEqual([1, 3, 4]);
   });
   test('as the definition word by word, on any series', () => {
     fc.assert(
@@ -149,7 +149,7 @@ describe('flat line: the same as the last REP_CNT values within EPS', () => {
           const want = values.map((v, n) =>
             Number.isNaN(v) ? 9 : same(n, fail) ? 4 : same(n, suspect) ? 3 : 1,
           );
-          expect(flags(flatLineTest(f64(...values), { eps, suspect, fail }))).toEqual(want);
+          expect(flats(values, { eps, suspect, fail })).toEqual(want);
         },
       ),
     );
@@ -181,7 +181,7 @@ describe('what must not change anything', () => {
           user: ranges(v, user.low, user.high, flag.suspect),
           spike: spikes(v, spike),
           rate: rates([...times], v, rate.perHour),
-          flat: flags(flatLineTest(values, { eps: flat.eps, suspect: 3, fail: 6 })),
+          flat: flats(v, { eps: flat.eps, suspect: 3, fail: 6 }),
         };
         const spans = run({ times, values });
         for (const [test, all] of Object.entries(one))

@@ -1,6 +1,6 @@
 import { quantityOf, type QuantityCode } from '../quantity/quantity';
 import { flag, type Flag, type Series } from './flag';
-import { eachInFlatLine } from './flatLine';
+import { flatLineTest } from './flatLine';
 import { rangeTest } from './range';
 import { rateOfChangeTest } from './rateOfChange';
 import { spikeTest } from './spike';
@@ -64,7 +64,7 @@ export function runTests(
   if (circular) for (let i = judged.from; i < judged.until; i++) judge(i);
   else eachRestless(series, thresholds, interval, judged, judge);
   if (flat)
-    eachInFlatLine(values, flatCounts(flat, interval), circular, (i, bad) => {
+    flatLineTest(values, flatCounts(flat, interval), circular, (i, bad) => {
       if (i >= judged.from && i < judged.until) found.flat.add(i, bad);
     });
   return [gaps, ...Object.values(found).map((b) => b.spans)].flat();

@@ -1,10 +1,11 @@
 import { csvFile, read } from '@/app/api/respond';
 import { channelRefs, traceWindow } from '@/server/trace';
-import { traceCsv, traceName } from '@/server/traceFile';
+import { traceFile } from '@/server/traceFile';
 
 export const GET = read('view', async (ctx, request, { stationId, channelId }) => {
   const { searchParams } = request.nextUrl;
   const window = traceWindow(searchParams.get('from'), searchParams.get('until'), null, ctx.now());
   const refs = channelRefs({ stationId: stationId!, channelId: channelId! }, searchParams.get('with'));
-  return csvFile(await traceName(ctx.db, refs), traceCsv(ctx.db, refs, window));
+  const file = await traceFile(ctx.db, refs, window);
+  return csvFile(file.name, file.csv());
 });

@@ -1,10 +1,11 @@
 import { jsonFile, read } from '@/app/api/respond';
 import { channelRefs, traceWindow } from '@/server/trace';
-import { traceJson, traceName } from '@/server/traceFile';
+import { traceFile } from '@/server/traceFile';
 
 export const GET = read('view', async (ctx, request, { stationId, channelId }) => {
   const { searchParams } = request.nextUrl;
   const window = traceWindow(searchParams.get('from'), searchParams.get('until'), null, ctx.now());
   const refs = channelRefs({ stationId: stationId!, channelId: channelId! }, searchParams.get('with'));
-  return jsonFile(await traceName(ctx.db, refs), traceJson(ctx.db, refs, window));
+  const file = await traceFile(ctx.db, refs, window);
+  return jsonFile(file.name, file.json());
 });
