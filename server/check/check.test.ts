@@ -1,107 +1,30 @@
-import type { CaptureReading, OpenCheck } from '@/contract/requests';
-import { quantityOf } from '@/core/quantity/quantity';
-import { row, rows } from '@/db/database';
-import { handheldDisplay } from '@/simulator/lab';
 import { sensorValue } from '@/simulator/sensorValue';
-import { bookTexts, connectSensor, present, refusal, testBench, type TestBench } from '@/test/bench';
-import { testDatabase, type TestDatabase } from '@/test/database';
-import { onConnectedBench, type Connected } from '@/test/onBench';
-import { newId } from '../id';
+import { row, rows } from '@/db/database';
+import { bookTexts, connectSensor, refusal, testBench } from '@/test/bench';
+import { testDatabase } from '@/test/database';
+import {
+  adjustBy,
+  begin,
+  bench,
+  capture,
+  close,
+  elsewhere,
+  minute,
+  now,
+  onChecks,
+  place,
+  test_,
+  threeOf,
+  view,
+  wait,
+  watch,
+} from '@/test/onChecks';
 import { round } from '../round';
 import { stationSheet } from '../stationSheet';
-import { adjust } from './adjust';
-import { captureReading, excludeReading } from './capture';
-import { closeCheck } from './close';
+import { excludeReading } from './capture';
 import { checkLive } from './live';
-import { openCheck } from './open';
-import { checkView } from './view';
 
-let test_: TestDatabase;
-let bench: TestBench;
-let channels: Connected;
-const minute = 60_000;
-const place = 'ARCH-1/Lantern room';
-
-onConnectedBench((made) => ({ test_, bench, ids: channels } = made));
-beforeEach(async () => {
-  // A clean sensor in steady air: each test then changes one truth.
-  bench.state.places[place] = { airTemperature: { base: 16 }, humidity: { base: 55 } };
-  bench.logger.sensors[0]!.truths = { airTemperature: { noise: 0.004 }, humidity: { noise: 0.03 } };
-  for (const c of bench.logger.channels) {
-    c.offsets = [];
-    c.offsetResponse = 1;
-  }
-  for (const c of await rows(test_.db.check, { where: { closedAt: null } }))
-    await closeCheck(bench.at(now), bench.stationId, c.id, {
-      abandon: true,
-      reason: 'next test',
-      occurredAt: iso(now),
-    });
-});
-
-let now = present;
-const iso = (ms: number) => new Date(ms).toISOString();
-
-async function begin(quantity: 'humidity' | 'temperature', more: Partial<OpenCheck> = {}): Promise<string> {
-  now += 10 * minute;
-  const checkId = newId();
-  await openCheck(bench.at(now), bench.stationId, {
-    checkId,
-    channelId: channels[quantity],
-    instrumentId: bench.instrumentId,
-    zoneName: 'Lantern room',
-    repeats: 3,
-    school: 'sum',
-    settleWindow: 60,
-    occurredAt: iso(now),
-    ...more,
-  });
-  return checkId;
-}
-
-/** What a screen would have watched for the last `seconds`. */
-function watch(quantity: 'humidity' | 'airTemperature', at: number, seconds = 90) {
-  const channel = bench.logger.channels.find((c) => c.history[0]!.settings.quantity === quantity)!;
-  const offset = (channel.offsets.at(-1)?.offset ?? 0) * channel.offsetResponse;
-  return Array.from({ length: seconds / 3 + 1 }, (_, i) => at - (seconds / 3 - i) * 3000).map((t) => ({
-    t: t / 1000,
-    value: sensorValue(bench.state, bench.logger.sensors[0]!, quantity, t) + offset,
-  }));
-}
-
-async function capture(
-  checkId: string,
-  quantity: 'humidity' | 'airTemperature',
-  more: Partial<CaptureReading> = {},
-  seconds = 90,
-) {
-  now += 2 * minute;
-  const shown = handheldDisplay(bench.state, 'HX-771', place, now)!;
-  return captureReading(bench.at(now), bench.stationId, checkId, {
-    readingId: newId(),
-    occurredAt: iso(now),
-    watched: watch(quantity, now, seconds),
-    reference: { value: shown[quantity]!, unit: quantityOf(quantity).unit },
-    ...(quantity === 'humidity' && {
-      referenceTemperature: { value: shown.airTemperature!, unit: '°C' as const },
-    }),
-    ...more,
-  });
-}
-const threeOf = async (checkId: string, quantity: 'humidity' | 'airTemperature') => {
-  for (let i = 0; i < 3; i++) await capture(checkId, quantity);
-};
-const view = (checkId: string) => checkView(test_.db, bench.stationId, checkId, new Date(now));
-const close = (checkId: string) =>
-  closeCheck(bench.at(now), bench.stationId, checkId, { abandon: false, occurredAt: iso(now) });
-const adjustBy = (checkId: string, by: number, mode: 'added' | 'absolute' = 'added') =>
-  adjust(bench.at(now), bench.stationId, checkId, {
-    actionId: newId(),
-    adjustmentId: newId(),
-    by,
-    mode,
-    occurredAt: iso(now),
-  });
+onChecks();
 
 describe('the verdict follows the truth', () => {
   test('a good sensor: they agree, it is left alone', async () => {
@@ -228,7 +151,7 @@ describe('the verdict follows the truth', () => {
     };
     const id = await begin('temperature');
     await capture(id, 'airTemperature');
-    now += 20 * minute;
+    wait(20 * minute);
     await capture(id, 'airTemperature');
     await capture(id, 'airTemperature');
     const moving = await view(id);
@@ -294,9 +217,7 @@ describe('adjustments over the record', () => {
     const ids = await connectSensor(second, 10, 'record');
     second.state.places[place] = { airTemperature: { base: 16 }, humidity: { base: 55 } };
     second.logger.sensors[0]!.truths = { airTemperature: { bias: 1.2, noise: 0.003 } };
-    const [saved, savedChannels, savedDb] = [bench, channels, test_];
-    [bench, channels, test_] = [second, ids, other];
-    try {
+    await elsewhere({ test_: other, bench: second, ids }, async () => {
       const id = await begin('temperature');
       await threeOf(id, 'airTemperature');
       const { by } = (await view(id)).verdict as { by: number };
@@ -305,7 +226,7 @@ describe('adjustments over the record', () => {
       const [layer] = await rows(test_.db.layer, { where: { kind: 'correction' } });
       expect(layer!.parameters).toMatchObject({ offset: by });
       // Verified against the corrected value: the screen watches that too.
-      now += 2 * minute;
+      wait(2 * minute);
       const live = await checkLive(bench.at(now), bench.stationId, id);
       expect(live.value).toBeCloseTo(16 + 1.2 + by, 1);
       await capture(id, 'airTemperature', {
@@ -313,106 +234,9 @@ describe('adjustments over the record', () => {
       });
       expect((await view(id)).convergence).toEqual({ kind: 'converged' });
       expect((await close(id)).outcome).toBe('adjusted');
-    } finally {
-      [bench, channels, test_] = [saved, savedChannels, savedDb];
-      await second.close();
-      await other.close();
-    }
-  });
-});
-
-describe('bad input is refused with field, value and remedy', () => {
-  test('the wrong zone, an instrument that cannot, one out of date without a reason', async () => {
-    expect(await refusal(begin('humidity', { zoneName: 'Map store' }))).toMatchObject({
-      code: 'wrong-zone',
-      field: 'zoneName',
     });
-    const late = await refusal(begin('humidity', { instrumentId: bench.overdueInstrumentId }));
-    expect(late).toMatchObject({ code: 'reference-out-of-date', field: 'outOfDateReason' });
-    expect(late.detail).toMatch(/ran out on 2025-10-01/);
-    const id = await begin('humidity', {
-      instrumentId: bench.overdueInstrumentId,
-      outOfDateReason: 'the other one fell in the sea',
-    });
-    expect((await view(id)).outOfDateReason).toBe('the other one fell in the sea');
-    expect((await refusal(begin('humidity'))).code).toBe('check-open');
-  });
-  test.each([
-    [
-      '21.4 typed as 214 (here 160 for 16.0)',
-      { value: 160, unit: '°C' as const },
-      'outside-instrument-range',
-      /Did you mean 16 °C/,
-    ],
-    [
-      'a reading in °F taken as °C',
-      { value: 60.8, unit: '°C' as const },
-      'outside-instrument-range',
-      /Did you mean 60.8 °F/,
-    ],
-    ['1e308', { value: 1e308, unit: '°C' as const }, 'outside-instrument-range', /Read the display again/],
-    ['NaN', { value: Number.NaN, unit: '°C' as const }, 'not-a-number', /number on the display/],
-    ['Infinity', { value: Infinity, unit: '°C' as const }, 'not-a-number', /number on the display/],
-    ['a unit of something else', { value: 16, unit: '%RH' as const }, 'wrong-unit', /°C/],
-    [
-      '1.6 for 16: possible, so asked',
-      { value: 1.6, unit: '°C' as const },
-      'far-from-sensor',
-      /Did you mean 16 °C.*confirm/,
-    ],
-  ])('%s', async (_, reference, code, remedy) => {
-    const id = await begin('temperature');
-    const refused = await refusal(capture(id, 'airTemperature', { reference }));
-    expect(refused).toMatchObject({ code, field: 'reference' });
-    expect(refused.remedy).toMatch(remedy);
-    expect((await view(id)).readings).toHaveLength(0);
-  });
-  test('an odd value that the person stands by is taken', async () => {
-    const id = await begin('temperature');
-    await capture(id, 'airTemperature', { reference: { value: 1.6, unit: '°C' }, confirmed: true });
-    expect((await view(id)).readings).toHaveLength(1);
-  });
-  test('°F is converted as a value, the difference stays in °C', async () => {
-    const id = await begin('temperature');
-    await capture(id, 'airTemperature', { reference: { value: 60.8, unit: '°F' } });
-    expect((await view(id)).readings[0]!.referenceValue).toBeCloseTo(16, 6);
-  });
-  test('humidity without its temperature; a time in the future; a repeated send', async () => {
-    const id = await begin('humidity');
-    expect((await refusal(capture(id, 'humidity', { referenceTemperature: undefined }))).code).toBe(
-      'temperature-missing',
-    );
-    expect((await refusal(capture(id, 'humidity', { occurredAt: iso(now + 3_600_000) }))).code).toBe(
-      'future-time',
-    );
-    const readingId = newId();
-    await capture(id, 'humidity', { readingId });
-    await capture(id, 'humidity', { readingId });
-    expect((await view(id)).readings).toHaveLength(1);
-  });
-  test('an offset that the check did not find, or beyond the guard', async () => {
-    bench.logger.sensors[0]!.truths.humidity = { bias: 6, noise: 0.03 };
-    const id = await begin('humidity');
-    await threeOf(id, 'humidity');
-    expect((await refusal(adjustBy(id, 6))).code).toBe('not-as-found');
-    expect((await refusal(adjustBy(id, -9))).code).toBe('beyond-guard');
-    expect(bench.logger.channels[1]!.offsets).toEqual([]);
-  });
-  test('a silent sensor or logger loses nothing that was captured', async () => {
-    const id = await begin('temperature');
-    await capture(id, 'airTemperature');
-    bench.logger.sensors[0]!.powered = false;
-    expect((await refusal(capture(id, 'airTemperature'))).code).toBe('sensor-silent');
-    bench.logger.sensors[0]!.powered = true;
-    await capture(id, 'airTemperature');
-    expect((await view(id)).readings).toHaveLength(2);
-  });
-  test('abandoning wants a reason', async () => {
-    const id = await begin('temperature');
-    expect(
-      (await refusal(closeCheck(bench.at(now), bench.stationId, id, { abandon: true, occurredAt: iso(now) })))
-        .code,
-    ).toBe('reason-missing');
+    await second.close();
+    await other.close();
   });
 });
 

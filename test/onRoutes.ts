@@ -1,0 +1,68 @@
+import path from 'node:path';
+import { NextRequest } from 'next/server';
+import { roles, type Role } from '@/contract/permission';
+import { signIn } from '@/server/account';
+import { newId } from '@/server/id';
+import { onConnectedBench, type Connected, type Made } from './onBench';
+
+export const origin = 'http://cairn.test';
+/** Where the application keeps its pool. */
+export const held = globalThis as { outerCairnDatabase?: unknown };
+const tokens = {} as Record<Role, string>;
+
+/** A connected bench behind the route handlers, with everybody signed in. */
+export function onRoutes(take: (made: Made & { ids: Connected }) => void): void {
+  let made: Made & { ids: Connected };
+  onConnectedBench((m) => (made = m));
+  beforeAll(async () => {
+    const { test_, bench } = made;
+    held.outerCairnDatabase = test_.db;
+    process.env.PUBLIC_ORIGIN = origin;
+    process.env.DEVICE_ALLOW = bench.at().deviceAllow;
+    for (const role of roles)
+      tokens[role] = (
+        await signIn(test_.db, bench.people[role].name, 'long enough for tests', '10.0.0.1')
+      ).token;
+    take(made);
+  });
+  afterAll(() => {
+    held.outerCairnDatabase = undefined;
+  });
+}
+
+type Method = 'GET' | 'POST' | 'PUT' | 'DELETE';
+export interface Call {
+  method: Method;
+  path: string;
+  params?: Record<string, string>;
+  body?: unknown;
+  role?: Role | null;
+  headers?: Record<string, string>;
+}
+
+/** Calls a route handler as the framework would. */
+export async function call({
+  method,
+  path: at,
+  params = {},
+  body,
+  role,
+  headers = {},
+}: Call): Promise<Response> {
+  const handlers = (await import(path.join(process.cwd(), 'app/api', at, 'route.ts'))) as Record<
+    string,
+    (r: NextRequest, c: { params: Promise<Record<string, string>> }) => Promise<Response>
+  >;
+  const request = new NextRequest(`${origin}/api/${at}`, {
+    method,
+    ...(body !== undefined && { body: typeof body === 'string' ? body : JSON.stringify(body) }),
+    headers: {
+      origin,
+      'idempotency-key': newId(),
+      'content-type': 'application/json',
+      ...(role && { cookie: `oc_session=${tokens[role]}` }),
+      ...headers,
+    },
+  });
+  return handlers[method]!(request, { params: Promise.resolve(params) });
+}
