@@ -14,6 +14,9 @@ const marks: Readonly<Record<string, string>> = {
   stage: '▹',
   connect: '⌁',
   collect: '⇩',
+  import: '⇊',
+  clock: '◔',
+  verify: '✓',
   'off-line': '⊘',
 };
 
