@@ -1,7 +1,8 @@
 import { sensorModel } from '@/catalogue/sensors';
 import { decodeRegister, encodeRegister } from '@/core/bus/register';
+import { roundTo } from '@/core/quantity/format';
+import { quantityOf, type QuantityCode } from '@/core/quantity/quantity';
 import { valueFromBase } from '@/core/quantity/unit';
-import type { QuantityCode } from '@/core/quantity/quantity';
 import type { SimChannel, SimLogger, SimState } from './state';
 import { sensorAt, sensorValue } from './sensorValue';
 
@@ -59,7 +60,14 @@ export function channelValue(
   if (!sensor || !field) return null;
   const word = encodeRegister(field, sensorValue(state, sensor, field.quantity as QuantityCode, ms));
   const offset = (inForce(channel.offsets, ms)?.offset ?? 0) * channel.offsetResponse;
-  return Number(valueFromBase(decodeRegister(field, word) + offset, set.settings.unit).toFixed(4));
+  return roundTo(
+    valueFromBase(
+      decodeRegister(field, word) + offset,
+      set.settings.unit,
+      quantityOf(set.settings.quantity).unit,
+    ),
+    4,
+  );
 }
 
 export interface RecordRow {

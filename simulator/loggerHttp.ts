@@ -1,5 +1,6 @@
 import http from 'node:http';
-import { isUnit, valueToBase } from '@/core/quantity/unit';
+import { quantityOf } from '@/core/quantity/quantity';
+import { convertible, isUnit } from '@/core/quantity/unit';
 import type { ChannelSettings } from '@/core/settings/channelSettings';
 import {
   channelValue,
@@ -115,7 +116,8 @@ function route(
       source: { busId: number; register: number } | null;
     };
     if (!isUnit(settings.unit)) return send(422, { error: `unit ${String(settings.unit)} is not known` });
-    valueToBase(0, settings.unit);
+    if (!convertible(settings.unit, quantityOf(settings.quantity).unit))
+      return send(422, { error: `${settings.quantity} is not measured in ${settings.unit}` });
     // This logger keeps 24 characters of a description, as its data sheet says nowhere.
     channel.history.push({
       from: now,

@@ -142,7 +142,7 @@ export const scenarioStations: readonly ScenarioStation[] = [
         zone: 'Map store',
         climate: indoor(15.2, 51),
         cable: 8,
-        drift: { quantity: 'humidity', perDay: 0.07, sinceDays: 88 },
+        drift: { quantity: 'humidity', perDay: 0.072, sinceDays: 88 },
       },
     ],
   },

@@ -1,3 +1,5 @@
+import { positive } from '../valid';
+
 /** Settings that both ends of a serial line must share. */
 export interface SerialSettings {
   readonly baud: number;
@@ -20,7 +22,7 @@ export function serialDifferences(a: SerialSettings, b: SerialSettings): SerialF
 /** Time one character takes on the line, ms: start bit, data, parity, stop bits over the speed. */
 export function characterTime(s: SerialSettings): number {
   const bits = 1 + s.dataBits + (s.parity === 'none' ? 0 : 1) + s.stopBits;
-  return (bits * 1000) / s.baud;
+  return (bits * 1000) / positive('baud', s.baud);
 }
 
 /**
@@ -28,4 +30,4 @@ export function characterTime(s: SerialSettings): number {
  * 19 200 baud. Source: MODBUS over Serial Line V1.02, 2.5.1.1 (from memory).
  */
 export const frameSilence = (s: SerialSettings): number =>
-  s.baud > 19_200 ? 1.75 : (3.5 * 11 * 1000) / s.baud;
+  positive('baud', s.baud) > 19_200 ? 1.75 : (3.5 * 11 * 1000) / s.baud;

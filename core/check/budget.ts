@@ -1,3 +1,4 @@
+import { notNegative, positive } from '../valid';
 import {
   combine,
   normalizedError,
@@ -46,7 +47,10 @@ export function toleranceBudget(input: BudgetInput): Budget {
   if (!(sensorTolerance > 0)) throw new RangeError(`sensor tolerance ${sensorTolerance} is not above 0`);
   if (!(referenceTolerance > 0))
     throw new RangeError(`reference tolerance ${referenceTolerance} is not above 0`);
+  notNegative('sensor resolution', input.sensorResolution);
+  notNegative('reference resolution', input.referenceResolution);
   const further = input.further ?? [];
+  for (const f of further) notNegative(f.name, f.limit);
   const meanDifference = differences.reduce((s, d) => s + d, 0) / differences.length;
   const parts = [
     { name: 'sensor', limit: sensorTolerance },
@@ -76,6 +80,7 @@ export function toleranceBudget(input: BudgetInput): Budget {
 
 /** What an accuracy ratio is good for, in words. The lines 4:1 and 1:1 are common practice, no source. */
 export function accuracyRatioText(ratio: number): string {
+  positive('accuracy ratio', ratio);
   if (ratio >= 4) return 'the reference is clearly better: it can correct the sensor';
   if (ratio > 1.05) return 'the reference is only somewhat better: correct with care';
   if (ratio >= 0.95) return 'the reference is of the sensor’s own class: it can confirm, hardly correct';

@@ -1,3 +1,4 @@
+import { notNegative } from '../valid';
 import { dewPoint, humidityAt, humidityPerDegree } from '../moistAir/humidity';
 
 export interface HumidityPair {
@@ -45,4 +46,5 @@ export const temperatureShare = (
   temperature: number,
   humidity: number,
   thermometerTolerance: number,
-): number => Math.abs(humidityPerDegree(temperature, humidity)) * thermometerTolerance;
+): number =>
+  Math.abs(humidityPerDegree(temperature, humidity)) * notNegative('tolerance', thermometerTolerance);

@@ -38,8 +38,9 @@ export interface PlausibleInput {
  * bring the value near the sensor's. Common practice, no source.
  */
 export function judgePlausible(input: PlausibleInput): Plausibility {
+  if (!(input.far > 0)) throw new RangeError(`far ${input.far} is not above 0`);
   if (!Number.isFinite(input.value)) return { kind: 'not-a-number' };
-  const base = valueToBase(input.value, input.unit);
+  const base = valueToBase(input.value, input.unit, quantityOf(input.quantity).unit);
   const [low, high] = input.range ?? quantityOf(input.quantity).range;
   if (base < low || base > high)
     return { kind: 'outside-range', low, high, meant: suggest(input, [low, high]) };
@@ -50,8 +51,9 @@ export function judgePlausible(input: PlausibleInput): Plausibility {
 
 function suggest(input: PlausibleInput, [low, high]: readonly [number, number]): Suggestion | null {
   const { sensor, far } = input;
+  const { unit: base } = quantityOf(input.quantity);
   if (sensor === null) return null;
-  const fits = (base: number) => base >= low && base <= high && Math.abs(base - sensor) <= far;
+  const fits = (v: number) => v >= low && v <= high && Math.abs(v - sensor) <= far;
   const candidates: Suggestion[] = [
     ...[10, 0.1, 100, 0.01].map((f) => ({
       why: 'decimal-point' as const,
@@ -62,5 +64,5 @@ function suggest(input: PlausibleInput, [low, high]: readonly [number, number]):
       .filter((u) => u !== input.unit)
       .map((unit) => ({ why: 'unit' as const, value: input.value, unit })),
   ];
-  return candidates.find((c) => fits(valueToBase(c.value, c.unit))) ?? null;
+  return candidates.find((c) => fits(valueToBase(c.value, c.unit, base))) ?? null;
 }

@@ -1,3 +1,5 @@
+import { finite, notNegative, positive } from '../valid';
+
 /** One live value: seconds on any common clock, value in base unit. */
 export interface TimedValue {
   readonly t: number;
@@ -49,9 +51,12 @@ const fewest = 5;
  * values are passed over). Rest has to be *proven*: the straight-line movement over the window plus
  * twice its standard error must stay inside the band (an equivalence test; common practice, no
  * source for the band). A moving reading gets the projected final value of a first-order response
- * fitted to every reading.
+ * fitted to every reading. RangeError for a window or band that is not above 0.
  */
 export function judgeSettling(readings: readonly TimedValue[], rule: SettlingRule): Settling {
+  positive('window', rule.window);
+  positive('band', rule.band);
+  notNegative('resolution', rule.resolution);
   const clean = readings.filter((r) => Number.isFinite(r.t) && Number.isFinite(r.value));
   const last = clean.at(-1);
   const watched = last ? last.t - clean[0]!.t : 0;
@@ -96,8 +101,10 @@ function straightLine(readings: readonly TimedValue[], resolution: number) {
  * reading moves it by 1, and equal steps divide by zero.
  */
 export function projectFinal(readings: readonly TimedValue[], resolution: number): Projection | null {
+  notNegative('resolution', resolution);
   const n = readings.length;
   if (n < fewest) return null;
+  for (const r of readings) finite('reading', r.t + r.value);
   const t0 = readings[0]!.t;
   const span = readings[n - 1]!.t - t0;
   if (!(span > 0)) return null;

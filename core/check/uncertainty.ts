@@ -1,4 +1,5 @@
 import jstat from 'jstat';
+import { finite, notNegative } from '../valid';
 
 /**
  * Standard uncertainties and how they combine.
@@ -18,7 +19,7 @@ export interface Contribution {
 /** Limits ± a, every value between equally likely: a/√3. Limit ≥ 0. */
 export const rectangular = (name: string, limit: number): Contribution => ({
   name,
-  u: limit / Math.sqrt(3),
+  u: notNegative(name, limit) / Math.sqrt(3),
   dof: Infinity,
   sum: `${limit} / √3`,
 });
@@ -26,7 +27,7 @@ export const rectangular = (name: string, limit: number): Contribution => ({
 /** Reading in steps of r: r/√12. Resolution ≥ 0. */
 export const readTo = (name: string, resolution: number): Contribution => ({
   name,
-  u: resolution / Math.sqrt(12),
+  u: notNegative(name, resolution) / Math.sqrt(12),
   dof: Infinity,
   sum: `${resolution} / √12`,
 });
@@ -34,6 +35,7 @@ export const readTo = (name: string, resolution: number): Contribution => ({
 /** Mean of n repeats: s/√n with n − 1 degrees of freedom; null for fewer than two. */
 export function repeats(name: string, values: readonly number[]): Contribution | null {
   const n = values.length;
+  for (const v of values) finite(name, v);
   if (n < 2) return null;
   const s = standardDeviation(values);
   return { name, u: s / Math.sqrt(n), dof: n - 1, sum: `${Number(s.toPrecision(3))} / √${n}` };
@@ -62,6 +64,7 @@ export interface Combined {
 
 /** Root sum of squares, Welch–Satterthwaite degrees of freedom, coverage factor, k·u. */
 export function combine(contributions: readonly Contribution[]): Combined {
+  for (const c of contributions) notNegative(c.name, c.u);
   const u = Math.sqrt(contributions.reduce((s, c) => s + c.u ** 2, 0));
   const denominator = contributions.reduce((s, c) => s + c.u ** 4 / c.dof, 0);
   const dof = denominator > 0 ? u ** 4 / denominator : Infinity;
@@ -85,7 +88,9 @@ export function coverageFactor(dof: number): number {
  * Source: ISO 13528 and ISO/IEC 17043, B.3. RangeError when both uncertainties are 0.
  */
 export function normalizedError(x: number, reference: number, ux: number, uReference: number): number {
-  const denominator = Math.hypot(ux, uReference);
+  finite('x', x);
+  finite('reference', reference);
+  const denominator = Math.hypot(notNegative('U of x', ux), notNegative('U of the reference', uReference));
   if (!(denominator > 0)) throw new RangeError('Eₙ needs an uncertainty above 0');
   return (x - reference) / denominator;
 }

@@ -1,4 +1,5 @@
 import { roundTo } from '../quantity/format';
+import { finite, notNegative, positive, whole } from '../valid';
 import type { Budget, School } from './budget';
 
 export type Verdict =
@@ -29,6 +30,8 @@ export interface VerdictInput {
  */
 export function judge(input: VerdictInput): Verdict {
   const { budget, differences } = input;
+  positive('guard', input.guard);
+  whole('planned repeats', input.plannedRepeats, 1);
   if (differences.length < input.plannedRepeats) return { kind: 'not-settled', why: 'too-few' };
   if (!input.settled.every(Boolean)) return { kind: 'not-settled', why: 'moving' };
   const spread = Math.max(...differences) - Math.min(...differences);
@@ -64,7 +67,10 @@ export function judgeConvergence(
   limit: number,
   adjustmentsMade: number,
 ): Convergence {
-  if (within(Math.abs(after), limit)) return { kind: 'converged' };
+  finite('before', before);
+  notNegative('limit', limit);
+  whole('adjustments', adjustmentsMade, 1);
+  if (within(Math.abs(finite('after', after)), limit)) return { kind: 'converged' };
   const halved = Math.abs(after) <= Math.abs(before) / 2;
   return halved && adjustmentsMade < 2
     ? { kind: 'try-again', remaining: after }

@@ -1,3 +1,5 @@
+import { finite, notNegative } from '../valid';
+
 /**
  * Voltage that reaches a sensor at the end of its cable.
  * drop = current × loop resistance (out and back), Ohm's law.
@@ -20,8 +22,7 @@ export interface SupplyAtSensor {
 
 /** Drop and remaining voltage, V. Throws RangeError for a negative or non-finite argument. */
 export function supplyAtSensor(run: SupplyRun): SupplyAtSensor {
-  for (const [name, value] of Object.entries(run))
-    if (!(value >= 0) || !Number.isFinite(value)) throw new RangeError(`${name} ${value} is not ≥ 0`);
+  for (const [name, value] of Object.entries(run)) notNegative(name, value);
   const drop = run.current * 2 * run.length * (run.resistance / 1000);
   return { drop, atSensor: run.supply - drop };
 }
@@ -38,8 +39,9 @@ export const copperResistance: Readonly<Record<number, number>> = {
 
 export type SupplyVerdict = 'in-range' | 'too-low' | 'too-high';
 
-/** Whether a voltage lies within what a sensor accepts, limits included. All V. */
+/** Whether a voltage lies within what a sensor accepts, limits included. All V; RangeError for one that is not finite. */
 export function judgeSupply(volts: number, low: number, high: number): SupplyVerdict {
+  for (const v of [volts, low, high]) finite('voltage', v);
   if (volts < low) return 'too-low';
   return volts > high ? 'too-high' : 'in-range';
 }

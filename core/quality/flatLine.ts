@@ -1,3 +1,4 @@
+import { notNegative, whole } from '../valid';
 import { angleDifference } from './angle';
 import { flag, type Flag } from './flag';
 
@@ -12,7 +13,7 @@ export interface FlatLimits {
 /**
  * Flat line test: value n against each of the values before it; the same as the last `suspect`
  * within eps is 3, as the last `fail` 4. A missing value (NaN) breaks the line. Tells of the values
- * found wanting, in their order.
+ * found wanting, in their order. RangeError for counts that are not whole and above 0, or a negative eps.
  * Source: QARTOD manuals (US IOOS), flat line test (EPS, REP_CNT_SUSPECT, REP_CNT_FAIL).
  *
  * Looks at few values of a lively record: two of them more than twice eps apart cannot both be the
@@ -24,6 +25,9 @@ export function flatLineTest(
   circular: boolean,
   tell: (index: number, bad: Flag) => void,
 ): void {
+  notNegative('eps', eps);
+  whole('suspect', suspect, 1);
+  whole('fail', fail, suspect);
   const n = values.length;
   const apart = (a: number, b: number) => (circular ? Math.abs(angleDifference(a, b)) : Math.abs(a - b));
   /** How many values before this one, at most `fail`, are the same as it. */

@@ -7,6 +7,8 @@ import { flatLineTest, type FlatLimits } from './flatLine';
 import { rangeTest } from './range';
 import { rateOfChangeTest } from './rateOfChange';
 import { contextNeeded, joinSpans, runTests } from './runTests';
+import { stuckSince } from './stuck';
+import { uniform } from '@/test/simulate';
 import { spikeTest, type SpikeLimits } from './spike';
 import { defaultThresholds, refuseThresholds } from './thresholds';
 import { missingBetween, usualInterval } from './timing';
@@ -17,6 +19,12 @@ const ranges = (v: number[], low: number, high: number, bad: Flag) =>
   v.map((x) => rangeTest(x, low, high, bad));
 const spikes = (v: number[], limits: SpikeLimits, circular = false) =>
   v.map((x, i) => spikeTest(v[i - 1] ?? NaN, x, v[i + 1] ?? NaN, limits, circular));
+/** The same where readings lie 600 s apart: what lies beyond a gap is no neighbour. */
+const spikesBetweenGaps = (times: number[], v: number[], limits: SpikeLimits) =>
+  v.map((x, i) => {
+    const beside = (j: number) => (Math.abs((times[j] ?? NaN) - times[i]!) <= 660 ? v[j]! : NaN);
+    return spikeTest(beside(i - 1), x, beside(i + 1), limits);
+  });
 const rates = (times: number[], v: number[], perHour: number, circular = false) =>
   v.map((x, i) => rateOfChangeTest(v[i - 1] ?? NaN, x, times[i]! - (times[i - 1] ?? NaN), perHour, circular));
 const flats = (v: readonly number[], limits: FlatLimits, circular = false) => {
@@ -156,9 +164,63 @@ describe('flat line: the same as the last REP_CNT values within EPS', () => {
   });
 });
 
+describe('a line that is none', () => {
+  const still = (quantity: 'humidity' | 'windSpeed' | 'windDirection', value: (i: number) => number) => {
+    const times = every(600, 400);
+    const flat = { eps: 0.5, suspectHours: 12, failHours: 24 };
+    return runTests({ times, values: times.map((_, i) => value(i)) }, quantity, { ...none, flat }, 600);
+  };
+  test('saturated air and a calm may stand still; a humidity of 62 % may not', () => {
+    expect(still('humidity', () => 100)).toEqual([]);
+    expect(still('windSpeed', () => 0)).toEqual([]);
+    expect(still('humidity', () => 62).map((s) => s.flag)).toEqual([flag.suspect, flag.fail]);
+  });
+  test('a vane at rest on north stands still, though its numbers run from 359.9 to 0.1', () => {
+    expect(still('windDirection', (i) => (i % 2 ? 359.9 : 0.1)).length).toBeGreaterThan(0);
+  });
+  test('a spike is not read across a gap', () => {
+    const times = f64(0, 600, 86_400, 87_000);
+    const spike = { suspect: 3, fail: 6 };
+    expect(
+      runTests({ times, values: f64(4, 4, 20, 20) }, 'airTemperature', { ...none, spike }, 600),
+    ).toHaveLength(1);
+  });
+});
+
+describe('stuck: what the flat line test of the channel says, up to the newest value', () => {
+  const line = (from: number, until: number) => ({ from, until, suspectHours: 12 });
+  test('a line that reaches the newest value, suspect and then failed, began before its first flag', () => {
+    expect(stuckSince([line(200_000, 260_000), line(260_600, 300_000)], 300_000, 600)).toBe(200_000 - 43_200);
+  });
+  test('one that ended, or none, is not stuck now', () => {
+    expect(stuckSince([line(100_000, 200_000)], 300_000, 600)).toBeNull();
+    expect(stuckSince([], 300_000, 600)).toBeNull();
+  });
+  test('simulated: ordinary weather is never stuck, a dead sensor always, whatever the interval', () => {
+    for (const interval of [60, 480, 600, 2700, 7200]) {
+      const random = uniform(interval);
+      const n = Math.ceil((5 * 86_400) / interval);
+      const flat = { eps: 0.05, suspectHours: 12, failHours: 24 };
+      const stuck = (dies: number) => {
+        const times = every(interval, n);
+        let v = 60;
+        const values = times.map((t) => (v = t >= dies ? v : 60 + 8 * Math.sin(t / 13_000) + random() - 0.5));
+        const spans = runTests({ times, values }, 'humidity', { ...none, flat }, interval);
+        const flats_ = spans.map((s) => ({ ...s, suspectHours: 12 }));
+        return stuckSince(flats_, times[n - 1]!, interval);
+      };
+      for (let i = 0; i < 20; i++) {
+        expect(stuck(Infinity)).toBeNull();
+        const since = stuck(3 * 86_400);
+        expect(Math.abs(since! - 3 * 86_400)).toBeLessThanOrEqual(3 * interval);
+      }
+    }
+  });
+});
+
 describe('timing and gap', () => {
   test('what is missing between two stamps, with a tenth of leeway', () => {
-    expect([600, 660, 661, 1200, 1740, 3000].map((s) => missingBetween(s, 600))).toEqual([0, 0, 0, 1, 2, 4]);
+    expect([600, 660, 661, 1200, 1740, 3000].map((s) => missingBetween(s, 600))).toEqual([0, 0, 1, 1, 2, 4]);
     const times = f64(0, 600, 1260, 3000, 3600);
     const spans = runTests({ times, values: f64(1, 2, 3, 4, 5) }, 'airTemperature', none, 600);
     expect(spans).toEqual([{ test: 'gap', flag: flag.missing, from: 1260, until: 3000, n: 2 }]);
@@ -179,7 +241,7 @@ describe('what must not change anything', () => {
         const one = {
           gross: ranges(v, gross.low, gross.high, flag.fail),
           user: ranges(v, user.low, user.high, flag.suspect),
-          spike: spikes(v, spike),
+          spike: spikesBetweenGaps([...times], v, spike),
           rate: rates([...times], v, rate.perHour),
           flat: flats(v, { eps: flat.eps, suspect: 3, fail: 6 }),
         };

@@ -9,6 +9,7 @@ import { flag, type Flag } from './flag';
  * @param low, high base unit, both ends inside; ±Infinity for an open end
  */
 export function rangeTest(v: number, low: number, high: number, bad: Flag): Flag {
+  if (low !== low || high !== high) throw new RangeError(`a range of ${low} to ${high} holds nothing`);
   if (low > high ? v <= high || v >= low : v >= low && v <= high) return flag.good;
   return Number.isNaN(v) ? flag.missing : bad;
 }

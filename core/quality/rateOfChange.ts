@@ -18,6 +18,7 @@ export function rateOfChangeTest(
   perHour: number,
   circular = false,
 ): Flag {
+  if (!(perHour > 0)) throw new RangeError(`a rate of ${perHour} per hour is not above 0`);
   const change = Math.abs(circular ? angleDifference(v, before) : v - before);
   // Not divided by the time: two readings of one second may differ only by nothing.
   if (change > (perHour / 3600) * (1 + 1e-12) * seconds) return flag.suspect;

@@ -1,4 +1,5 @@
-import { quantityOf, type QuantityCode } from '../quantity/quantity';
+import { mayRest, quantityOf, type QuantityCode } from '../quantity/quantity';
+import { positive } from '../valid';
 import { flag, type Flag, type Series } from './flag';
 import { flatLineTest } from './flatLine';
 import { rangeTest } from './range';
@@ -27,7 +28,8 @@ export interface Judged {
  * Runs every test of the thresholds over one channel's record, in pieces if it is long: readings
  * outside `judged` lend their neighbours context and are not flagged themselves.
  *
- * @param interval storage interval, s: what the gap test expects and what turns hours into counts
+ * @param interval storage interval, s, > 0: what the gap test expects and what turns hours into counts
+ * @throws RangeError for an interval that is not above 0, or arrays of unequal length
  */
 export function runTests(
   series: Series,
@@ -37,6 +39,9 @@ export function runTests(
   judged: Judged = { from: 0, until: series.values.length },
 ): FlaggedSpan[] {
   const { times, values } = series;
+  positive('interval', interval);
+  if (times.length !== values.length)
+    throw new RangeError(`${times.length} stamps for ${values.length} values`);
   const circular = quantityOf(quantity).aggregate === 'circular';
   const { gross, user, spike, rate, flat } = thresholds;
   const gaps: FlaggedSpan[] = [];
@@ -54,18 +59,21 @@ export function runTests(
     const after = i + 1 < values.length ? values[i + 1]! : NaN;
     const passed = i > 0 ? times[i]! - times[i - 1]! : 0;
     const missing = missingBetween(passed, interval);
+    // A spike is judged by its neighbours, and what lies beyond a gap is none.
+    const gapBehind = i + 1 < values.length && missingBetween(times[i + 1]! - times[i]!, interval) > 0;
     if (missing > 0)
       gaps.push({ test: 'gap', flag: flag.missing, from: times[i - 1]!, until: times[i]!, n: missing });
     if (gross) found.gross.add(i, rangeTest(v, gross.low, gross.high, flag.fail));
     if (user) found.user.add(i, rangeTest(v, user.low, user.high, flag.suspect));
-    if (spike) found.spike.add(i, spikeTest(before, v, after, spike, circular));
+    if (spike)
+      found.spike.add(i, spikeTest(missing > 0 ? NaN : before, v, gapBehind ? NaN : after, spike, circular));
     if (rate) found.rate.add(i, rateOfChangeTest(before, v, passed, rate.perHour, circular));
   };
   if (circular) for (let i = judged.from; i < judged.until; i++) judge(i);
   else eachRestless(series, thresholds, interval, judged, judge);
   if (flat)
     flatLineTest(values, flatCounts(flat, interval), circular, (i, bad) => {
-      if (i >= judged.from && i < judged.until) found.flat.add(i, bad);
+      if (i >= judged.from && i < judged.until && !mayRest(quantity, values[i]!)) found.flat.add(i, bad);
     });
   return [gaps, ...Object.values(found).map((b) => b.spans)].flat();
 }
@@ -191,6 +199,8 @@ function spanBuilder(test: QualityTest, times: Float64Array, farthest: number) {
  * and not a hundred thousand. `n` stays the number of readings really flagged. Ascending by start.
  */
 export function joinSpans(spans: readonly FlaggedSpan[], interval: number, most = 400): FlaggedSpan[] {
+  positive('interval', interval);
+  positive('most', most);
   const kinds = new Map<string, FlaggedSpan[]>();
   for (const s of spans) {
     const kind = `${s.test} ${s.flag}`;

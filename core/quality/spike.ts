@@ -20,6 +20,8 @@ export function spikeTest(
   { suspect, fail }: SpikeLimits,
   circular = false,
 ): Flag {
+  if (!(suspect > 0 && fail >= suspect))
+    throw new RangeError(`spike limits ${suspect}, ${fail} are not above 0 and ascending`);
   const away = circular
     ? Math.abs(angleDifference(v, before + angleDifference(after, before) / 2))
     : Math.abs(v - (before + after) / 2);

@@ -32,6 +32,9 @@ type Row = [
   flatFail: number,
 ];
 
+/** Records sparser than this have only the gross range to start with, s. Our own choice. */
+const longestTested = 6 * 3600;
+
 /**
  * Starting values per quantity, our own choice: wide enough that ordinary weather, tides and doors
  * pass, to be narrowed for each channel. Rain and wind may rest for days: no flat line test there.
@@ -47,11 +50,19 @@ const rows: Readonly<Partial<Record<QuantityCode, Row>>> = {
   velocity: [0.5, 1.5, 6, 0.0005, 12, 24],
   bulkMoisture: [3, 8, 15, 0.05, 12, 24],
   airPressure: [3, 8, 8, 0.05, 6, 12],
+  dewPoint: [4, 8, 15, 0.005, 12, 24],
+  oxygenSaturation: [12, 25, 40, 0.05, 24, 48],
+  conductivity: [200, 1000, 2000, 0.05, 48, 96],
+  co2: [300, 1000, 3000, 0.05, 12, 24],
 };
 
-export function defaultThresholds(code: QuantityCode): QualityThresholds {
+/**
+ * @param interval storage interval, s, where it is known: a step from day to day or month to month is
+ * weather, not a spike, and the limits of minutes and hours say nothing of it
+ */
+export function defaultThresholds(code: QuantityCode, interval: number | null = null): QualityThresholds {
   const { range } = quantityOf(code);
-  const row = rows[code];
+  const row = interval !== null && interval > longestTested ? undefined : rows[code];
   const gross = { low: range[0], high: range[1] };
   if (!row) return { gross, user: null, spike: null, rate: null, flat: null };
   const [suspect, fail, perHour, eps, suspectHours, failHours] = row;

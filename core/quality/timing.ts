@@ -1,12 +1,20 @@
+import { positive } from '../valid';
+
+/** How much later than due a reading may come and still be the next one, as a share of the interval. */
+export const gapLeeway = 0.1;
+
 /**
  * Timing/gap test on two neighbouring stamps: how many values are missing between them, where more
- * than `interval` (with a tenth's leeway) lies between. Source: QARTOD manuals (US IOOS), timing/gap
- * test, applied to a record after the event rather than to a stream.
+ * than `interval` and a tenth of it lies between: at least one. Source: QARTOD manuals (US IOOS),
+ * timing/gap test, applied to a record after the event rather than to a stream.
  *
- * @param between, interval s, > 0
+ * @param between s; 0 or less for stamps that repeat or run backwards, between which nothing is missing
+ * @param interval s, > 0; RangeError otherwise
  */
 export const missingBetween = (between: number, interval: number): number =>
-  between > interval * 1.1 ? Math.round(between / interval) - 1 : 0;
+  between > positive('interval', interval) * (1 + gapLeeway)
+    ? Math.max(1, Math.round(between / interval) - 1)
+    : 0;
 
 /** The interval most stamps keep, s: the commonest difference; null with fewer than two stamps. */
 export function usualInterval(times: Float64Array): number | null {

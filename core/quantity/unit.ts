@@ -1,63 +1,92 @@
 /**
- * Units a value can be shown or entered in, and the field's base unit it is stored in.
+ * Units a value can be shown or entered in. What is stored is in the base unit of its quantity: a
+ * water level in m, rain in mm, though both are lengths.
  *
  * Values and differences convert by different functions: an offset of 1 °C is 1.8 °F, not 33.8.
- * Conversion factors are exact by definition (NIST SP 811, Appendix B, from memory).
+ * Source of the factors: NIST SP 811 (2008), Appendix B (from memory): exact by definition, but for
+ * the conventional millimetre and inch of mercury.
  */
-export type Unit =
-  '°C' | '°F' | '%RH' | '%' | 'm' | 'ft' | 'm/s' | 'mm' | 'in' | 'hPa' | 'mmHg' | 'mg/L' | 'pH' | 'NTU' | '°';
-
 interface Scale {
-  readonly base: Unit;
-  /** base = value · factor + zero */
+  readonly kind: string;
+  /** value in the kind's own unit = value · factor + zero */
   readonly factor: number;
   readonly zero: number;
 }
 
-const own = (base: Unit): Scale => ({ base, factor: 1, zero: 0 });
+const scale = (kind: string, factor = 1, zero = 0): Scale => ({ kind, factor, zero });
 
-const scales: Readonly<Record<Unit, Scale>> = {
-  '°C': own('°C'),
-  '°F': { base: '°C', factor: 5 / 9, zero: -160 / 9 },
-  '%RH': own('%RH'),
-  '%': own('%'),
-  m: own('m'),
-  ft: { base: 'm', factor: 0.3048, zero: 0 },
-  'm/s': own('m/s'),
-  mm: own('mm'),
-  in: { base: 'mm', factor: 25.4, zero: 0 },
-  hPa: own('hPa'),
-  mmHg: { base: 'hPa', factor: 1.33322387415, zero: 0 },
-  'mg/L': own('mg/L'),
-  pH: own('pH'),
-  NTU: own('NTU'),
-  '°': own('°'),
-};
+const scales = {
+  '°C': scale('temperature'),
+  '°F': scale('temperature', 5 / 9, -160 / 9),
+  K: scale('temperature', 1, -273.15),
+  '%RH': scale('relative humidity'),
+  '%': scale('share'),
+  m: scale('length'),
+  cm: scale('length', 0.01),
+  mm: scale('length', 0.001),
+  ft: scale('length', 0.3048),
+  in: scale('length', 0.0254),
+  'm/s': scale('speed'),
+  'km/h': scale('speed', 1 / 3.6),
+  mph: scale('speed', 0.44704),
+  kn: scale('speed', 1852 / 3600),
+  'ft/s': scale('speed', 0.3048),
+  'm³/s': scale('discharge'),
+  'L/s': scale('discharge', 0.001),
+  hPa: scale('pressure'),
+  kPa: scale('pressure', 10),
+  Pa: scale('pressure', 0.01),
+  mmHg: scale('pressure', 1.33322387415),
+  inHg: scale('pressure', 33.86388640341),
+  psi: scale('pressure', 68.94757293168361),
+  'mg/L': scale('mass concentration'),
+  ppm: scale('parts per million'),
+  pH: scale('pH'),
+  NTU: scale('turbidity'),
+  'µS/cm': scale('conductivity'),
+  'mS/cm': scale('conductivity', 1000),
+  'W/m²': scale('irradiance'),
+  lx: scale('illuminance'),
+  '°': scale('direction'),
+} as const;
 
-/** The base unit that values entered in `unit` are stored in. */
-export const baseUnit = (unit: Unit): Unit => scales[unit].base;
+export type Unit = keyof typeof scales;
 
 /** Whether a text names a unit this application knows. */
 export const isUnit = (text: string): text is Unit => Object.hasOwn(scales, text);
 
-/** Units that can stand in for one another, base unit first. */
-export function unitsLike(unit: Unit): readonly Unit[] {
-  const base = baseUnit(unit);
-  const all = (Object.keys(scales) as Unit[]).filter((u) => scales[u].base === base);
-  return [base, ...all.filter((u) => u !== base)];
+/** Whether values in one unit can be given in the other. */
+export const convertible = (a: Unit, b: Unit): boolean => scales[a].kind === scales[b].kind;
+
+/** Units that can stand in for one another, the one asked for first. */
+export const unitsLike = (unit: Unit): readonly Unit[] => [
+  unit,
+  ...(Object.keys(scales) as Unit[]).filter((u) => u !== unit && convertible(u, unit)),
+];
+
+/** A value in `unit`, given in `base`. Any finite value; NaN stays NaN. RangeError for units of two kinds. */
+export function valueToBase(value: number, unit: Unit, base: Unit): number {
+  if (unit === base) return value;
+  const [from, to] = bothOf(unit, base);
+  return (value * from.factor + from.zero - to.zero) / to.factor;
 }
 
-/** A value in `unit`, in its base unit. Any finite value; NaN stays NaN. */
-export const valueToBase = (value: number, unit: Unit): number =>
-  value * scales[unit].factor + scales[unit].zero;
+/** A value in `base`, given in `unit`. */
+export const valueFromBase = (value: number, unit: Unit, base: Unit): number =>
+  valueToBase(value, base, unit);
 
-/** A base-unit value, in `unit`. */
-export const valueFromBase = (value: number, unit: Unit): number =>
-  (value - scales[unit].zero) / scales[unit].factor;
+/** A difference, offset or tolerance in `unit`, given in `base`: no zero shift. RangeError for units of two kinds. */
+export function differenceToBase(difference: number, unit: Unit, base: Unit): number {
+  if (unit === base) return difference;
+  const [from, to] = bothOf(unit, base);
+  return (difference * from.factor) / to.factor;
+}
 
-/** A difference, offset or tolerance in `unit`, in its base unit: no zero shift. */
-export const differenceToBase = (difference: number, unit: Unit): number => difference * scales[unit].factor;
+/** A difference, offset or tolerance in `base`, given in `unit`. */
+export const differenceFromBase = (difference: number, unit: Unit, base: Unit): number =>
+  differenceToBase(difference, base, unit);
 
-/** A base-unit difference, offset or tolerance, in `unit`. */
-export const differenceFromBase = (difference: number, unit: Unit): number =>
-  difference / scales[unit].factor;
+function bothOf(unit: Unit, base: Unit): [Scale, Scale] {
+  if (!convertible(unit, base)) throw new RangeError(`${unit} cannot be given in ${base}`);
+  return [scales[unit], scales[base]];
+}

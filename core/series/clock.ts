@@ -1,3 +1,5 @@
+import { finite, notNegative } from '../valid';
+
 /** One comparison of a logger's clock with ours: all instants in ms since epoch. */
 export interface ClockExchange {
   readonly asked: number;
@@ -19,6 +21,9 @@ export interface ClockDifference {
  */
 export function clockDifference(exchange: ClockExchange, step: number): ClockDifference {
   const { asked, logger, answered } = exchange;
+  finite('the logger’s time', logger);
+  notNegative('step', step);
+  finite('the time of the exchange', asked + answered);
   if (answered < asked) throw new RangeError('the answer precedes the question');
   // A stamp cut to whole steps is on average half a step old.
   const difference = (logger - (asked + answered) / 2) / 1000 + step / 2;

@@ -1,3 +1,5 @@
+import { finite } from '../valid';
+
 /** A stretch of a logger's record between two settings of its clock. ms since epoch. */
 export interface ClockRun {
   readonly run: number;
@@ -11,6 +13,7 @@ export interface ClockRun {
  * runs hold such a stamp honestly. Runs ascending; before the first lies run 0.
  */
 export function clockRunOf(runs: readonly ClockRun[], stamp: number): number | 'was-twice' {
+  finite('stamp', stamp);
   let found: number | null = null;
   for (let i = 0; i <= runs.length; i++) {
     const begins = i === 0 ? -Infinity : runs[i - 1]!.stampAfter;

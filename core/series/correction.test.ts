@@ -10,8 +10,8 @@ describe('corrections', () => {
   });
   test('an adjustment holds from then on, the newest one; spans come on top', () => {
     const all: Correction[] = [
-      { kind: 'adjustment', from: 500, offset: 1 },
-      { kind: 'adjustment', from: 1500, offset: 0.5 },
+      { kind: 'adjustment', from: 500, until: Infinity, offset: 1 },
+      { kind: 'adjustment', from: 1500, until: Infinity, offset: 0.5 },
       drift,
       { kind: 'step', from: 0, until: 600, offset: 10 },
     ];
@@ -23,11 +23,32 @@ describe('corrections', () => {
       0.5,
     ]);
   });
+  test('where one span ends as another begins, the reading is corrected once: by the one that begins', () => {
+    const touching: Correction[] = [
+      drift,
+      { kind: 'linear', from: 2000, until: 3000, fromOffset: -3, untilOffset: 0 },
+      { kind: 'step', from: 3000, until: 4000, offset: 2 },
+    ];
+    expect([1999, 2000, 2001, 3000, 4000].map((t) => correctionAt(touching, t))).toEqual([
+      -2.997, -3, -2.997, 2, 2,
+    ]);
+    expect(correctionAt([{ kind: 'step', from: 5, until: 5, offset: 1 }], 5)).toBe(1);
+  });
+  test('a correction of the record ends with the sensor it was made for', () => {
+    const swapped: Correction[] = [
+      { kind: 'adjustment', from: 500, until: 900, offset: 1 },
+      { kind: 'adjustment', from: 1200, until: Infinity, offset: 0.25 },
+    ];
+    expect([499, 500, 899, 900, 1199, 1200].map((t) => correctionAt(swapped, t))).toEqual([
+      0, 1, 1, 0, 0, 0.25,
+    ]);
+    expect(correctionEdges(swapped)).toEqual([500, 900, 1200]);
+  });
   test('between two edges it is a straight line', () => {
     const all: Correction[] = [
       drift,
       { kind: 'step', from: 1200, until: 1800, offset: 2 },
-      { kind: 'adjustment', from: 700, offset: 1 },
+      { kind: 'adjustment', from: 700, until: Infinity, offset: 1 },
     ];
     const edges = correctionEdges(all);
     expect(edges).toEqual([700, 1000, 1200, 1800, 2000]);

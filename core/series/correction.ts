@@ -1,10 +1,15 @@
+import { finite } from '../valid';
+
 /**
  * Corrections over a record: what is added to a logged value at an instant. Logged values never
  * change; a correction is a dated layer with its reason, and a later layer can take it back.
  */
 export type Correction =
-  /** From a check whose difference is taken out of the record: the whole offset from then on. */
-  | { readonly kind: 'adjustment'; readonly from: number; readonly offset: number }
+  /**
+   * From a check whose difference is taken out of the record: the whole offset from then on, until the
+   * sensor it was made for is taken away (Infinity while it is in place).
+   */
+  | { readonly kind: 'adjustment'; readonly from: number; readonly until: number; readonly offset: number }
   /** One offset over a span. */
   | { readonly kind: 'step'; readonly from: number; readonly until: number; readonly offset: number }
   /** Pro-rated over a span, as drift between two checks. Source: USGS Techniques and Methods 1-D3 (from memory). */
@@ -17,20 +22,25 @@ export type Correction =
     };
 
 /**
- * What is added to a value logged at `at` (ms since epoch), base unit: the newest adjustment, plus
- * every span that holds the instant. Ends belong to their span.
+ * What is added to a value logged at `at` (ms since epoch), base unit: the newest adjustment that is in
+ * force, plus every span that holds the instant. Ends belong to their span; where one span ends in the
+ * instant another begins, only the one that begins applies: no reading is corrected for both.
+ *
+ * @throws RangeError for an instant that is NaN
  */
 export function correctionAt(corrections: readonly Correction[], at: number): number {
+  if (Number.isNaN(at)) throw new RangeError('the instant of a correction is NaN');
   let adjustment = 0;
   let adjustedFrom = -Infinity;
   let sum = 0;
   for (const c of corrections) {
+    if (at < c.from || at > c.until) continue;
     if (c.kind === 'adjustment') {
-      if (c.from <= at && c.from >= adjustedFrom) {
+      if (at < c.until && c.from >= adjustedFrom) {
         adjustment = c.offset;
         adjustedFrom = c.from;
       }
-    } else if (at >= c.from && at <= c.until) {
+    } else if (!endsWhereAnotherBegins(c, corrections, at)) {
       if (c.kind === 'step') sum += c.offset;
       else {
         const share = c.until > c.from ? (at - c.from) / (c.until - c.from) : 1;
@@ -41,12 +51,17 @@ export function correctionAt(corrections: readonly Correction[], at: number): nu
   return adjustment + sum;
 }
 
+const endsWhereAnotherBegins = (c: Correction, all: readonly Correction[], at: number): boolean =>
+  at === c.until &&
+  c.from < at &&
+  all.some((other) => other !== c && other.kind !== 'adjustment' && other.from === at);
+
 /** Instants at which the correction jumps or bends: between two of them it is a straight line. Ascending, ms. */
 export function correctionEdges(corrections: readonly Correction[]): number[] {
   const edges = new Set<number>();
   for (const c of corrections) {
     edges.add(c.from);
-    if (c.kind !== 'adjustment') edges.add(c.until);
+    if (c.until !== Infinity) edges.add(c.until);
   }
   return [...edges].sort((a, b) => a - b);
 }
@@ -72,6 +87,7 @@ export function driftedStamp(
   stamp: number,
   run: number | null = null,
 ): number {
+  finite('stamp', stamp);
   for (const d of drifts) {
     if (stamp < d.fromStamp || stamp > d.untilStamp) continue;
     if (d.run !== null && run !== null && d.run !== run) continue;
@@ -86,6 +102,7 @@ export function driftedStamp(
  * meet and the clock was set between them, the earlier one answers.
  */
 export function loggedStamp(drifts: readonly ClockDrift[], instant: number): number {
+  finite('instant', instant);
   for (const d of drifts) {
     const from = d.fromStamp - 1000 * d.fromDifference;
     const until = d.untilStamp - 1000 * d.untilDifference;

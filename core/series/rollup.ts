@@ -1,3 +1,5 @@
+import { positive } from '../valid';
+
 /** What a bucket of readings keeps: enough to draw it, to add it up and to see its direction. */
 export interface Rollup {
   /** s since epoch, a whole multiple of the width. */
@@ -21,6 +23,7 @@ const radians = Math.PI / 180;
  * @returns `add` takes an instant (ms since epoch) and a value in the base unit; `buckets` holds all so far
  */
 export function rollupBuilder(width: number) {
+  positive('width', width);
   const buckets: Rollup[] = [];
   let open: Rollup | null = null;
   let until = -Infinity;
@@ -58,6 +61,7 @@ export function rollupBuilder(width: number) {
 
 /** Buckets of a wider width from narrower ones, ascending; `width` is a multiple of theirs. */
 export function widerRollups(buckets: readonly Rollup[], width: number): Rollup[] {
+  positive('width', width);
   const wide: Rollup[] = [];
   for (const b of buckets) {
     const start = Math.floor(b.start / width) * width;

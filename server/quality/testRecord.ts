@@ -48,6 +48,7 @@ const pieceLength = 250_000;
 export async function thresholdsOf(
   db: Database,
   channel: { stationId: string; id: string; quantity: QuantityCode },
+  interval: number | null,
   tx?: Transaction,
 ): Promise<QualityThresholds> {
   const set = await row(db.qualitySetting, {
@@ -55,7 +56,7 @@ export async function thresholdsOf(
     order: [['setAt', 'DESC']],
     transaction: tx,
   });
-  return set?.thresholds ?? defaultThresholds(channel.quantity);
+  return set?.thresholds ?? defaultThresholds(channel.quantity, interval);
 }
 
 /**
@@ -71,9 +72,9 @@ export async function testRecord(
 ): Promise<{ spans: number; flagged: number }> {
   const { db } = ctx;
   const { stationId, stationKey, key, quantity } = channel;
-  const thresholds = await thresholdsOf(db, channel, tx);
-  const old = await activeTestFlags(db, channel, tx);
   const interval = channel.interval ?? (await commonInterval(tx, channel, fromMs, untilMs)) ?? 600;
+  const thresholds = await thresholdsOf(db, channel, interval, tx);
+  const old = await activeTestFlags(db, channel, tx);
   // Flags that reach into the span are looked at anew as a whole.
   let [from, until] = [fromMs, untilMs];
   for (const o of old)
@@ -143,7 +144,8 @@ export async function testRecord(
       ),
     ),
   ];
-  await db.layer.bulkCreate(layers, { transaction: tx });
+  // A flag that somebody takes back at this moment is taken back once.
+  await db.layer.bulkCreate(layers, { transaction: tx, ignoreDuplicates: true });
   return { spans: spans.length, flagged: spans.filter((s) => s.test !== 'gap').reduce((n, s) => n + s.n, 0) };
 }
 
