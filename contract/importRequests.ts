@@ -1,7 +1,7 @@
 import Joi from 'joi';
 import type { ImportPlan } from '@/core/import/plan';
 import { stampOrders } from '@/core/import/stamp';
-import { id, quantity, unit } from './schema';
+import { id, quantity, unit, words } from './schema';
 
 /** What is said of a record file before it is sent. */
 export interface DeclareImport {
@@ -12,6 +12,18 @@ export interface DeclareImport {
   plan: ImportPlan;
   confirmed?: boolean;
 }
+
+/** Takes an import out of the record as a whole, or brings it back. */
+export interface WithdrawImport {
+  operationId: string;
+  back: boolean;
+  reason: string;
+}
+export const withdrawImport = Joi.object<WithdrawImport>({
+  operationId: id,
+  back: Joi.boolean().required(),
+  reason: words.min(1).required(),
+});
 
 const column = Joi.number().integer().min(0).max(1000);
 const plan = Joi.object<ImportPlan>({
@@ -34,6 +46,7 @@ const plan = Joi.object<ImportPlan>({
     Joi.object({ kind: Joi.valid('zone').required(), name: Joi.string().max(60).required() }),
     Joi.object({ kind: Joi.valid('stamp').required() }),
   ).required(),
+  oldStamps: Joi.boolean(),
   missing: Joi.array().items(Joi.string().trim().max(20)).max(50).required(),
   columns: Joi.array()
     .max(64)

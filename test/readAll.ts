@@ -12,5 +12,5 @@ export function readAll(text: string, p: ImportPlan, at = now) {
     refused: (line, column, row, why) => refused.push({ line, column, text: row, why }),
   });
   reader.rows(text, 1);
-  return { values, refused, count: reader.count };
+  return { values, refused, count: reader.count, old: reader.old, repeated: reader.repeated };
 }

@@ -34,6 +34,22 @@ describe('layout', () => {
       { name: 'Temp', unit: '°C' },
     ]);
   });
+  test('a header block of names, units and kinds', () => {
+    const guess = guessDialect(
+      'Station 4,,\nTime,AirTC_Avg,Rain_mm_Tot\n,degC,mm\n,Avg,Tot\n2026-01-01 00:00,1.2,0\n2026-01-01 00:10,1.3,0.2\n',
+    )!;
+    expect(guess.dialect).toMatchObject({ headerRows: 4, nameRow: 1, unitRow: 2 });
+    expect(guess.columns).toEqual([
+      { name: 'Time', unit: '' },
+      { name: 'AirTC_Avg', unit: 'degC' },
+      { name: 'Rain_mm_Tot', unit: 'mm' },
+    ]);
+  });
+  test('daily and monthly files', () => {
+    expect(guessDialect('Month,Rain (mm)\n2020-01,81\n2020-02,64\n')!.stamp).toMatchObject({ order: 'ym' });
+    expect(guessDialect('Month;Rain\nJan 2020;81\nFeb 2020;64\n')!.stamp).toMatchObject({ order: 'My' });
+    expect(guessDialect('Day,Temp\n1860-01-01,3\n1860-01-02,4\n')!.stamp).toMatchObject({ order: 'ymd' });
+  });
   test('no header, time not first', () => {
     const guess = guessDialect('7.1,2026-01-01T00:00Z\n7.2,2026-01-01T00:10Z\n')!;
     expect(guess.dialect).toMatchObject({ headerRows: 0, nameRow: null, timeColumns: [1] });

@@ -59,9 +59,10 @@ export function guessDialect(text: string): DialectGuess | null {
     .slice(0, headerRows)
     .map((r, index) => ({ r, index }))
     .filter(({ r }) => r.length === width);
-  const unitRow =
-    header.length > 1 && looksLikeUnits(header.at(-1)!.r, timeColumns) ? header.at(-1)!.index : null;
-  const nameRow = header.filter(({ index }) => index !== unitRow).at(-1)?.index ?? null;
+  // Names, then perhaps units, then perhaps what kind of value each is: a mean, a sample, a total.
+  const told = header.filter(({ r }) => !looksLikeKinds(r, timeColumns));
+  const unitRow = told.length > 1 && looksLikeUnits(told.at(-1)!.r, timeColumns) ? told.at(-1)!.index : null;
+  const nameRow = told.filter(({ index }) => index !== unitRow).at(-1)?.index ?? null;
   const columns = Array.from({ length: width }, (_, i) =>
     nameAndUnit(
       nameRow === null ? `column ${i + 1}` : rows[nameRow]![i]!,
@@ -133,6 +134,15 @@ const looksLikeUnits = (row: readonly string[], timeColumns: readonly number[]):
     .filter((_, i) => !timeColumns.includes(i))
     .map((c) => c.trim().replace(/^[([]|[)\]]$/g, ''));
   return cells.some((c) => unitNamed(c) !== null) && cells.every((c) => c.length <= 12);
+};
+
+const kinds =
+  /^(avg|average|mean|smp|sample|min|minimum|max|maximum|tot|total|sum|std|stdev|inst|instant|wvc)$/i;
+
+/** A row that says of every column whether it is a mean, a sample, a total. */
+const looksLikeKinds = (row: readonly string[], timeColumns: readonly number[]): boolean => {
+  const cells = row.filter((_, i) => !timeColumns.includes(i)).map((c) => c.trim());
+  return cells.some((c) => kinds.test(c)) && cells.every((c) => c === '' || kinds.test(c));
 };
 
 /** "Humidity (%RH)" and "Humidity [%]" carry their unit in brackets. */

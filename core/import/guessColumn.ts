@@ -1,62 +1,169 @@
-import { quantityOf, type QuantityCode } from '../quantity/quantity';
-import { baseUnit, isUnit, type Unit } from '../quantity/unit';
+import { quantityCodes, quantityOf, type QuantityCode } from '../quantity/quantity';
+import { convertible, isUnit, type Unit } from '../quantity/unit';
 
-/** Spellings of units in other people's files. */
+/** Spellings of units in other people's files, in lower case. */
 const spellings: Readonly<Record<string, Unit>> = {
   c: '°C',
+  '°c': '°C',
   degc: '°C',
+  'deg c': '°C',
   celsius: '°C',
   f: '°F',
+  '°f': '°F',
   degf: '°F',
+  'deg f': '°F',
+  fahrenheit: '°F',
+  k: 'K',
+  kelvin: 'K',
   rh: '%RH',
+  '%rh': '%RH',
   '% rh': '%RH',
-  mbar: 'hPa',
+  percent: '%',
+  pct: '%',
+  metre: 'm',
+  metres: 'm',
+  meter: 'm',
+  meters: 'm',
+  feet: 'ft',
+  foot: 'ft',
+  inch: 'in',
+  inches: 'in',
+  'm s-1': 'm/s',
+  mps: 'm/s',
+  kmh: 'km/h',
+  kph: 'km/h',
+  'mi/h': 'mph',
+  kt: 'kn',
+  kts: 'kn',
+  knot: 'kn',
+  knots: 'kn',
+  fps: 'ft/s',
+  'm3/s': 'm³/s',
+  'm^3/s': 'm³/s',
+  cumecs: 'm³/s',
+  'l/s': 'L/s',
+  lps: 'L/s',
   hpa: 'hPa',
+  mbar: 'hPa',
+  mb: 'hPa',
+  kpa: 'kPa',
+  pa: 'Pa',
   mmhg: 'mmHg',
+  'mm hg': 'mmHg',
+  inhg: 'inHg',
+  'in hg': 'inHg',
+  psi: 'psi',
   'mg/l': 'mg/L',
+  mgl: 'mg/L',
+  ppm: 'ppm',
   ntu: 'NTU',
   ph: 'pH',
+  'us/cm': 'µS/cm',
+  'μs/cm': 'µS/cm',
+  'ms/cm': 'mS/cm',
+  'w/m2': 'W/m²',
+  'w/m^2': 'W/m²',
+  'w m-2': 'W/m²',
+  lux: 'lx',
   deg: '°',
-  'm s-1': 'm/s',
-  inch: 'in',
+  degree: '°',
+  degrees: '°',
 };
 
 /** The unit a file's text means, if it is one this application knows. */
 export const unitNamed = (text: string): Unit | null => {
   const clean = text.trim();
-  return isUnit(clean) ? clean : (spellings[clean.toLowerCase()] ?? null);
+  if (isUnit(clean)) return clean;
+  const lower = clean.toLowerCase();
+  return (
+    (Object.hasOwn(spellings, lower) ? spellings[lower]! : null) ??
+    (['cm', 'mm', 'mph', 'kn', 'ft', 'lx', 'in', 'm'] as const).find((u) => u === lower) ??
+    null
+  );
 };
 
 const words: readonly [RegExp, QuantityCode][] = [
   [/wind.*(dir|from)|direction|bearing/i, 'windDirection'],
   [/wind|gust/i, 'windSpeed'],
+  [/dew ?(point|pt)|\btd\b/i, 'dewPoint'],
+  [/\bco ?2\b|carbon dioxide/i, 'co2'],
   [/press|baro/i, 'airPressure'],
   [/humid|\brh\b|feuchte/i, 'humidity'],
   [/water.*temp|wassertemp/i, 'waterTemperature'],
   [/temp/i, 'airTemperature'],
   [/rain|precip|niederschlag/i, 'rain'],
+  [/discharge|\bflow\b|abfluss/i, 'discharge'],
+  [/veloc/i, 'velocity'],
   [/level|stage|pegel/i, 'waterLevel'],
   [/turb/i, 'turbidity'],
+  [/oxygen.*sat|\bdo sat/i, 'oxygenSaturation'],
   [/oxygen|\bdo\b/i, 'dissolvedOxygen'],
+  [/oxygen|\bdo\b/i, 'oxygenSaturation'],
+  [/conduct|\bec\b/i, 'conductivity'],
+  [/radiation|irradi|pyran/i, 'radiation'],
+  [/illum|\blux\b|\blight\b/i, 'illuminance'],
   [/\bph\b/i, 'ph'],
   [/moist/i, 'bulkMoisture'],
-  [/veloc/i, 'velocity'],
 ];
 
+/** A name as words: "level_ft", "AirTemp.Avg" and "DO-mgL" are made of several. */
+const asWords = (name: string): string =>
+  name
+    .replace(/[_.\-/]+/g, ' ')
+    .replace(/([a-z])([A-Z])/g, '$1 $2')
+    .trim();
+
+/** A unit as a quantity takes it: per cent of humidity are %RH. */
+const unitFor = (unit: Unit, code: QuantityCode): Unit | null => {
+  const own = unit === '%' && code === 'humidity' ? '%RH' : unit;
+  return convertible(own, quantityOf(code).unit) ? own : null;
+};
+
+/** What is written of a column's unit: in a row of units or in brackets, or as the last word of its name. */
+function writtenUnit(name: string, unitText: string): { text: string; unit: Unit | null } | null {
+  if (unitText.trim() !== '') return { text: unitText.trim(), unit: unitNamed(unitText) };
+  const last = / (\S+)$/.exec(asWords(name))?.[1];
+  const suffix = last ? unitNamed(last) : null;
+  return suffix ? { text: last!, unit: suffix } : null;
+}
+
 /**
- * What a column may hold, from its name and unit; null when neither says. A proposal for a person to
- * look at, never more. Common practice, no source.
+ * The unit a column is written in, for a quantity: the quantity's own where nothing is written; null
+ * where something is that is not known, or does not fit. Then a person has to say; it never becomes
+ * the base unit by itself.
  */
-export function guessColumn(name: string, unitText: string): { quantity: QuantityCode; unit: Unit } | null {
-  const unit = unitNamed(unitText);
-  const fits = (code: QuantityCode) => unit === null || quantityOf(code).unit === baseUnit(unit);
-  const byName = words.find(([pattern, code]) => pattern.test(name) && fits(code))?.[1];
-  const byUnit =
-    unit === null
-      ? undefined
-      : words.map(([, code]) => code).find((code) => quantityOf(code).unit === baseUnit(unit));
-  const quantity = byName ?? byUnit;
-  return quantity ? { quantity, unit: unit ?? quantityOf(quantity).unit } : null;
+export function columnUnit(quantity: QuantityCode, name: string, unitText: string): Unit | null {
+  const written = writtenUnit(name, unitText);
+  if (!written) return quantityOf(quantity).unit;
+  if (written.unit === null) return null;
+  const fitting = unitFor(written.unit, quantity);
+  // A last word that only looks like a unit ("Well m") says nothing against the quantity's own.
+  return fitting ?? (unitText.trim() === '' ? quantityOf(quantity).unit : null);
+}
+
+/**
+ * What a column may hold, from its name and unit; null when neither says. The unit is null where one is
+ * written that is not known: a person has to say. A proposal to look at, never more. Common practice,
+ * no source.
+ */
+export function guessColumn(
+  name: string,
+  unitText: string,
+): { quantity: QuantityCode; unit: Unit | null } | null {
+  const plain = asWords(name);
+  const written = writtenUnit(name, unitText);
+  const named = words.filter(([pattern]) => pattern.test(plain)).map(([, code]) => code);
+  if (written && written.unit === null) return named[0] ? { quantity: named[0], unit: null } : null;
+  const unit = written?.unit ?? null;
+  const fits = (code: QuantityCode) => unit === null || unitFor(unit, code) !== null;
+  const own = (code: QuantityCode) => quantityOf(code).unit === unit;
+  const byName = named.find(fits);
+  if (byName) return { quantity: byName, unit: columnUnit(byName, name, unitText) };
+  // A unit that says otherwise than the name: the name may be anything, the person decides.
+  if (named[0]) return { quantity: named[0], unit: columnUnit(named[0], name, unitText) };
+  if (unit === null || unitText.trim() === '') return null;
+  const byUnit = quantityCodes.find(own) ?? quantityCodes.find(fits);
+  return byUnit ? { quantity: byUnit, unit } : null;
 }
 
 /** What files of one origin share: delimiter, names, units. The same signature is offered the same plan. */

@@ -1,5 +1,5 @@
 import { quantityOf, type QuantityCode } from '../quantity/quantity';
-import { baseUnit, isUnit, type Unit } from '../quantity/unit';
+import { convertible, isUnit, type Unit } from '../quantity/unit';
 import { delimiters, type Dialect } from './dialect';
 import type { FileEncoding } from './encoding';
 import { isZoneName, type StampZone } from './localTime';
@@ -24,6 +24,8 @@ export interface ImportPlan {
   /** Texts that stand for "no value", beside an empty cell; compared without case. */
   readonly missing: readonly string[];
   readonly columns: readonly ColumnTarget[];
+  /** The record really begins before 1950; otherwise such stamps are taken for slips. */
+  readonly oldStamps?: boolean;
 }
 
 export interface PlanRefusal {
@@ -91,6 +93,14 @@ export function refusePlan(plan: ImportPlan): PlanRefusal | null {
       `An offset of ${zone.minutes} min from UTC cannot be.`,
       'Use whole minutes between −14 h and +14 h.',
     );
+  const unfit = plan.missing.find((m) => m.trim() === '' || m.length > 20);
+  if (unfit !== undefined)
+    return refuse(
+      'missing',
+      unfit,
+      'A mark of a missing value is empty or longer than 20 characters.',
+      'Write the marks set apart by blanks; an empty cell is always missing.',
+    );
   if (columns.length === 0)
     return refuse(
       'columns',
@@ -133,7 +143,7 @@ export function refusePlan(plan: ImportPlan): PlanRefusal | null {
         'Give each column a channel of its own.',
       );
     usedChannels.set(key, column);
-    if (!isUnit(unit) || baseUnit(unit) !== q.unit)
+    if (!isUnit(unit) || !convertible(unit, q.unit))
       return refuse(
         'unit',
         unit,

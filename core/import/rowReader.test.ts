@@ -4,7 +4,7 @@ import { readAll } from '@/test/readAll';
 import type { Dialect } from './dialect';
 import type { ImportPlan } from './plan';
 import { rowCutter } from './rowCutter';
-import { rowReader } from './rowReader';
+import { holdsTwoStations, rowReader } from './rowReader';
 import type { StampOrder } from './stamp';
 
 const utc = (text: string) => Date.parse(text);
@@ -46,7 +46,7 @@ describe('rows', () => {
         1,
         "1904-01-01 00:00 is the first day of a spreadsheet's calendar: the date was lost in the export",
       ],
-      [10, 1, '1949-01-01 00:00 lies before 1950'],
+      [10, 1, '1949-01-01 00:00 lies before 1950; if the record is that old, say so beside its times'],
     ]);
   });
   test('°F is converted, a fixed offset taken off', () => {
@@ -82,6 +82,42 @@ describe('rows', () => {
       [2, 1],
       [4, 2],
     ]);
+  });
+});
+
+describe('what a file may hide', () => {
+  test('a mark of a missing value is compared as a number too: −9999.0 is −9999', () => {
+    const { values, count } = readAll(
+      'time,t\n2026-01-01,-9999.0\n2026-01-02,-999.00\n2026-01-03,7\n',
+      plan(),
+    );
+    expect([values.length, count.missing]).toEqual([1, 2]);
+  });
+  test('an offset beyond ±14:00 is none', () => {
+    const own = plan({ zone: { kind: 'stamp' } });
+    const { refused, values } = readAll('time,t\n2026-01-01T00:00+14:00,1\n2026-01-01T00:00+14:30,1\n', own);
+    expect(values).toHaveLength(1);
+    expect(refused[0]!.why).toMatch(/within ±14:00 of UTC/);
+  });
+  test('a record that begins in 1860 is asked about, and read when somebody says so', () => {
+    const text = 'time,t\n1860-07-01,4\n1900-01-01,5\n1904-01-01,6\n';
+    expect(readAll(text, plan()).old).toBe(1);
+    const { values, refused } = readAll(text, plan({ oldStamps: true }));
+    expect(refused).toEqual([]);
+    expect(new Date(values[0]!.at).toISOString()).toBe('1860-07-01T00:00:00.000Z');
+  });
+  test('two stations in one file repeat each other’s stamps; one station alone does not', () => {
+    const rows = (n: number, site: string) =>
+      Array.from(
+        { length: n },
+        (_, i) => `${new Date(utc('2020-01-01') + i * 600_000).toISOString()},${site}`,
+      );
+    const one = readAll(`time,t\n${rows(5000, '7').join('\n')}\n`, plan());
+    const two = readAll(`time,t\n${[...rows(5000, '7'), ...rows(5000, '8')].join('\n')}\n`, plan());
+    expect(holdsTwoStations(one.count.rows, one.repeated)).toBe(false);
+    expect(one.repeated).toBeLessThan(25);
+    expect(two.repeated).toBeGreaterThanOrEqual(5000);
+    expect(holdsTwoStations(two.count.rows, two.repeated)).toBe(true);
   });
 });
 
@@ -128,20 +164,34 @@ describe('cutting a stream into rows', () => {
 
 test('any dialect: what was written is what is read, and nothing is lost without a word', () => {
   const pad = (n: number) => String(n).padStart(2, '0');
-  const stampText: Record<Exclude<StampOrder, 'epoch-s' | 'epoch-ms'>, (d: Date) => string> = {
+  const clock = (d: Date) => d.toISOString().slice(11, 19);
+  const month = (d: Date) => d.toLocaleString('en-GB', { month: 'long', timeZone: 'UTC' });
+  const stampText: Record<
+    Exclude<StampOrder, 'epoch-s' | 'epoch-ms' | 'ym' | 'my' | 'My'>,
+    (d: Date) => string
+  > = {
     ymd: (d) => d.toISOString().slice(0, 19).replace('T', ' '),
     dmy: (d) =>
       `${pad(d.getUTCDate())}.${pad(d.getUTCMonth() + 1)}.${d.getUTCFullYear()} ${d.toISOString().slice(11, 19)}`,
     mdy: (d) =>
       `${d.getUTCMonth() + 1}/${d.getUTCDate()}/${d.getUTCFullYear()} ${d.toISOString().slice(11, 16)}:${pad(d.getUTCSeconds())}`,
     compact: (d) => d.toISOString().slice(0, 19).replace(/[-T:]/g, ''),
+    dMy: (d) => `${d.getUTCDate()}-${month(d).slice(0, 3)}-${d.getUTCFullYear()} ${clock(d)}`,
+    Mdy: (d) => `${month(d)} ${d.getUTCDate()}/${d.getUTCFullYear()} ${clock(d)}`,
+    yMd: (d) => `${d.getUTCFullYear()} ${month(d).slice(0, 3)} ${pad(d.getUTCDate())} ${clock(d)}`,
+    dmy2: (d) =>
+      `${pad(d.getUTCDate())}/${d.getUTCMonth() + 1}/${String(d.getUTCFullYear()).slice(2)} ${clock(d)}`,
+    mdy2: (d) =>
+      `${d.getUTCMonth() + 1}/${d.getUTCDate()}/${String(d.getUTCFullYear()).slice(2)} ${clock(d)}`,
+    ymd2: (d) => d.toISOString().slice(2, 19).replace('T', ' '),
+    dMy2: (d) => `${d.getUTCDate()} ${month(d)} ${String(d.getUTCFullYear()).slice(2)} ${clock(d)}`,
   };
   fc.assert(
     fc.property(
       fc.constantFrom(',', ';', '\t', '|'),
       fc.constantFrom('\n', '\r\n', '\r') as fc.Arbitrary<Dialect['newline']>,
       fc.constantFrom('.', ',') as fc.Arbitrary<'.' | ','>,
-      fc.constantFrom('ymd', 'dmy', 'mdy', 'compact') as fc.Arbitrary<keyof typeof stampText>,
+      fc.constantFrom(...(Object.keys(stampText) as (keyof typeof stampText)[])),
       fc.boolean(),
       fc.integer({ min: -840, max: 840 }),
       fc.array(

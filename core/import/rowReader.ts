@@ -1,4 +1,5 @@
 import Papa from 'papaparse';
+import { quantityOf } from '../quantity/quantity';
 import { valueToBase } from '../quantity/unit';
 import { cellNumber, numberRefusalText } from './cellNumber';
 import { timeText } from './dialect';
@@ -27,7 +28,46 @@ export interface RowCount {
 
 /** Readings may be stamped so far ahead of now (a logger whose clock runs fast), ms. Our own choice. */
 export const aheadAllowed = 3_600_000;
-const earliest = Date.UTC(1950, 0, 1);
+/** Before this a stamp is more often a slip than a record; a plan may say that the record is that old. */
+export const usuallyAfter = Date.UTC(1950, 0, 1);
+/** Before this nothing was measured that a logger's file would hold. */
+const earliest = Date.UTC(1700, 0, 1);
+
+/** The first days of the two calendars spreadsheets count by, days since 1970. */
+const spreadsheetDays = [
+  Date.UTC(1899, 11, 30),
+  Date.UTC(1899, 11, 31),
+  Date.UTC(1900, 0, 1),
+  Date.UTC(1904, 0, 1),
+].map((ms) => ms / 86_400_000);
+const offsetBeyond = /[+\u2212-](1[4-9]|[2-9]\d):?\d\d$/;
+
+/**
+ * Counts stamps that came before, in 8 MB however long the file: a bit for each hash of a stamp, so that
+ * a few per cent of a very long file's are counted though they were new.
+ */
+function stampRepeats() {
+  let seen: Uint8Array | null = null;
+  let n = 0;
+  return {
+    get n() {
+      return n;
+    },
+    add(at: number) {
+      seen ??= new Uint8Array(1 << 23);
+      // Multiplicative hashing, Knuth, TAOCP 3, 6.4 (from memory), of the seconds and of what is beyond them.
+      const seconds = Math.floor(at / 1000);
+      const hash = (Math.imul(seconds | 0, 0x9e3779b1) ^ Math.imul((at % 1000) | 0, 0x85ebca6b)) >>> 6;
+      const [place, bit] = [hash >>> 3, 1 << (hash & 7)];
+      if (seen[place]! & bit) n++;
+      else seen[place]! |= bit;
+    },
+  };
+}
+
+/** Whether so many rows repeat the stamp of another that the file must hold more than one station. Our own choice. */
+export const holdsTwoStations = (rows: number, repeated: number): boolean =>
+  repeated >= 10 && repeated > rows / 5;
 
 /**
  * Reads whole rows under a plan. Nothing is guessed and nothing is lost: every data row ends in
@@ -38,10 +78,17 @@ export function rowReader(plan: ImportPlan, now: number, sink: RowSink) {
   const { dialect, zone, columns, stampOrder } = plan;
   const { timeColumns, delimiter, decimal, newline, width } = dialect;
   const missing = new Set(['', ...plan.missing.map((m) => m.trim().toLowerCase())]);
+  // −9999 also marks a missing value where the file writes −9999.0.
+  const missingNumbers = new Set(
+    plan.missing.map((m) => cellNumber(m.trim(), decimal)).filter((v) => typeof v === 'number'),
+  );
+  const repeats = stampRepeats();
   const toInstant = zone.kind === 'zone' ? localTime(zone.name) : null;
   const fixed = zone.kind === 'fixed' ? zone.minutes * 60_000 : null;
   let skip = dialect.headerRows;
+  const base = columns.map((c) => quantityOf(c.channel.quantity).unit);
   const count: RowCount = { rows: 0, values: 0, missing: 0, refused: 0 };
+  let old = 0;
 
   const refuse = (line: number, column: number | null, row: readonly string[], why: string) => {
     count.refused++;
@@ -50,7 +97,10 @@ export function rowReader(plan: ImportPlan, now: number, sink: RowSink) {
 
   const instantOf = (text: string): number | string => {
     const stamp = readStamp(text, stampOrder);
-    if (!stamp) return `"${text.slice(0, 40)}" is no time of the form ${stampOrderText[stampOrder]}`;
+    if (!stamp)
+      return `"${text.slice(0, 40)}" is no time of the form ${stampOrderText[stampOrder]}${
+        offsetBeyond.test(text) ? ' with an offset within ±14:00 of UTC' : ''
+      }`;
     let at: number;
     if (stamp.offset !== null) at = stamp.wall - stamp.offset * 60_000;
     else if (fixed !== null) at = stamp.wall - fixed;
@@ -63,10 +113,13 @@ export function rowReader(plan: ImportPlan, now: number, sink: RowSink) {
       at = local;
     } else return `"${text.slice(0, 40)}" carries no offset from UTC, though the file's stamps are said to`;
     if (at > now + aheadAllowed) return `${text} lies in the future`;
-    if (at < earliest)
-      return new Date(at).getUTCFullYear() === 1904 || new Date(at).getUTCFullYear() === 1900
-        ? `${text} is the first day of a spreadsheet's calendar: the date was lost in the export`
-        : `${text} lies before 1950`;
+    if (!plan.oldStamps && spreadsheetDays.includes(Math.floor(stamp.wall / 86_400_000)))
+      return `${text} is the first day of a spreadsheet's calendar: the date was lost in the export`;
+    if (at < earliest) return `${text} lies before 1700`;
+    if (at < usuallyAfter && !plan.oldStamps) {
+      old++;
+      return `${text} lies before 1950; if the record is that old, say so beside its times`;
+    }
     return at;
   };
 
@@ -85,6 +138,7 @@ export function rowReader(plan: ImportPlan, now: number, sink: RowSink) {
       refuse(line, timeColumns[0]! + 1, cells, at);
       return;
     }
+    repeats.add(at);
     for (let i = 0; i < columns.length; i++) {
       const { column, unit } = columns[i]!;
       const text = cells[column]!.trim();
@@ -97,13 +151,25 @@ export function rowReader(plan: ImportPlan, now: number, sink: RowSink) {
         refuse(line, column + 1, cells, numberRefusalText(text, decimal, value));
         continue;
       }
+      if (missingNumbers.has(value)) {
+        count.missing++;
+        continue;
+      }
       count.values++;
-      sink.reading(i, at, valueToBase(value, unit), line);
+      sink.reading(i, at, valueToBase(value, unit, base[i]!), line);
     }
   };
 
   return {
     count,
+    /** Rows refused because their stamps lie before 1950. */
+    get old() {
+      return old;
+    },
+    /** Rows whose stamp an earlier row had, about: many of them, and the file holds two stations. */
+    get repeated() {
+      return repeats.n;
+    },
     /** Reads a piece of whole rows whose first line has the number `firstLine`. */
     rows(text: string, firstLine: number) {
       let line = firstLine;

@@ -1,6 +1,26 @@
-/** How a record file writes its times. */
-export type StampOrder = 'ymd' | 'dmy' | 'mdy' | 'compact' | 'epoch-s' | 'epoch-ms';
-export const stampOrders: readonly StampOrder[] = ['ymd', 'dmy', 'mdy', 'compact', 'epoch-s', 'epoch-ms'];
+/**
+ * How a record file writes its times. y, m, d are numbers, M a month by its English name; a 2 behind it
+ * says that years have two digits.
+ */
+export const stampOrders = [
+  'ymd',
+  'dmy',
+  'mdy',
+  'compact',
+  'epoch-s',
+  'epoch-ms',
+  'dMy',
+  'Mdy',
+  'yMd',
+  'ym',
+  'my',
+  'My',
+  'dmy2',
+  'mdy2',
+  'ymd2',
+  'dMy2',
+] as const;
+export type StampOrder = (typeof stampOrders)[number];
 
 export const stampOrderText: Readonly<Record<StampOrder, string>> = {
   ymd: 'year-month-day hour:minute',
@@ -9,6 +29,16 @@ export const stampOrderText: Readonly<Record<StampOrder, string>> = {
   compact: 'yyyymmddhhmm[ss]',
   'epoch-s': 'seconds since 1970',
   'epoch-ms': 'milliseconds since 1970',
+  dMy: 'day month-name year hour:minute',
+  Mdy: 'month-name day year hour:minute',
+  yMd: 'year month-name day hour:minute',
+  ym: 'year-month, the first of the month',
+  my: 'month/year, the first of the month',
+  My: 'month-name year, the first of the month',
+  dmy2: 'day.month.year of two digits (70–99: 19..)',
+  mdy2: 'month/day/year of two digits (70–99: 19..)',
+  ymd2: 'year of two digits-month-day (70–99: 19..)',
+  dMy2: 'day month-name year of two digits (70–99: 19..)',
 };
 
 /** A stamp read: wall-clock ms as if it were UTC, and the offset it carries itself, minutes, if any. */
@@ -20,32 +50,81 @@ export interface ReadStamp {
 const time = String.raw`(?:[T ,]+(\d{1,2}):(\d{2})(?::(\d{2})(?:[.,](\d{1,9}))?)?(?: ?([AaPp])\.?[Mm]\.?)?)?`;
 const offset = String.raw`\s*(Z|z|UTC|[+\u2212-]\d{2}:?\d{2})?`;
 const form = (date: string) => new RegExp(`^${date}${time}${offset}$`);
-const forms: Readonly<Record<'ymd' | 'dmy' | 'mdy', RegExp>> = {
-  ymd: form(String.raw`(\d{4})[-/.](\d{1,2})[-/.](\d{1,2})`),
-  dmy: form(String.raw`(\d{1,2})[-/.](\d{1,2})[-/.](\d{4})`),
-  // Nobody writes the month first with dots between.
-  mdy: form(String.raw`(\d{1,2})[-/](\d{1,2})[-/](\d{4})`),
+const name = String.raw`([A-Za-z]{3,9})\.?`;
+/** What stands at each place of the date, and its form. Nobody writes the month first with dots between. */
+const forms: Readonly<Record<Exclude<StampOrder, 'compact' | 'epoch-s' | 'epoch-ms'>, [string, RegExp]>> = {
+  ymd: ['ymd', form(String.raw`(\d{4})[-/.](\d{1,2})[-/.](\d{1,2})`)],
+  dmy: ['dmy', form(String.raw`(\d{1,2})[-/.](\d{1,2})[-/.](\d{4})`)],
+  mdy: ['mdy', form(String.raw`(\d{1,2})[-/](\d{1,2})[-/](\d{4})`)],
+  dMy: ['dMy', form(String.raw`(\d{1,2})[-/. ]\s?${name}[-/, ]\s?(\d{4})`)],
+  Mdy: ['Mdy', form(String.raw`${name}[-/ ](\d{1,2}),?[-/ ]\s?(\d{4})`)],
+  yMd: ['yMd', form(String.raw`(\d{4})[-/ ]${name}[-/ ](\d{1,2})`)],
+  ym: ['ym', form(String.raw`(\d{4})[-/](\d{1,2})()`)],
+  my: ['my', form(String.raw`(\d{1,2})[-/](\d{4})()`)],
+  My: ['My', form(String.raw`${name}[-/, ]\s?(\d{4})()`)],
+  dmy2: ['dmy', form(String.raw`(\d{1,2})[-/.](\d{1,2})[-/.](\d{2})`)],
+  mdy2: ['mdy', form(String.raw`(\d{1,2})[-/](\d{1,2})[-/](\d{2})`)],
+  ymd2: ['ymd', form(String.raw`(\d{2})[-/.](\d{1,2})[-/.](\d{1,2})`)],
+  dMy2: ['dMy', form(String.raw`(\d{1,2})[-/. ]\s?${name}[-/, ]\s?(\d{2})`)],
 };
 const compactForm = /^(\d{4})(\d{2})(\d{2})[T ]?(\d{2})(\d{2})(\d{2})?(Z|[+-]\d{4})?$/;
 
+const monthNames = [
+  'january',
+  'february',
+  'march',
+  'april',
+  'may',
+  'june',
+  'july',
+  'august',
+  'september',
+  'october',
+  'november',
+  'december',
+];
+
+/** A month from its name or its first three letters (and "Sept"); 0 for none. */
+function monthNamed(text: string): number {
+  const lower = text.toLowerCase();
+  return (
+    1 +
+    monthNames.findIndex((m) => m === lower || m.slice(0, 3) === lower || (lower === 'sept' && m[0] === 's'))
+  );
+}
+
+/** Whether years of an order have two digits: then nobody can say which end is which, or the century. */
+const isShort = (order: StampOrder): boolean => order.endsWith('2');
+
 /**
- * Reads one stamp in a known order; null when it is not one (13th month, 30 February, 61 minutes, a
- * year of two digits: nobody can say which century or even which end). 24:00 is the end of its day.
+ * Reads one stamp in a known order; null when it is not one (13th month, 30 February, 61 minutes, an
+ * offset beyond ±14:00). 24:00 is the end of its day. A year of two digits is read as POSIX does
+ * (strptime %y, from memory): 00–68 are 2000–2068, 69–99 are 1969–1999.
  * Source: ISO 8601:2004 for the year-first forms; the others are common practice. The hour of a
  * 12-hour clock runs 1–12.
  */
 export function readStamp(text: string, order: StampOrder): ReadStamp | null {
   if (order === 'epoch-s' || order === 'epoch-ms') {
     if (!/^-?\d+(?:\.\d+)?$/.test(text)) return null;
-    return { wall: Math.round(Number(text) * (order === 'epoch-s' ? 1000 : 1)), offset: 0 };
+    const wall = Math.round(Number(text) * (order === 'epoch-s' ? 1000 : 1));
+    return Math.abs(wall) <= 8.64e15 ? { wall, offset: 0 } : null;
   }
   if (order === 'compact') {
     const m = compactForm.exec(text);
     return m && assemble(+m[1]!, +m[2]!, +m[3]!, +m[4]!, +m[5]!, +(m[6] ?? 0), 0, m[7]);
   }
-  const m = forms[order].exec(text);
+  const [places, pattern] = forms[order];
+  const m = pattern.exec(text);
   if (!m) return null;
-  const [a, b, c] = [+m[1]!, +m[2]!, +m[3]!];
+  let [year, month, day] = [0, 0, 1];
+  for (let i = 0; i < places.length; i++) {
+    const part = m[i + 1]!;
+    if (places[i] === 'y') year = +part;
+    else if (places[i] === 'm') month = +part;
+    else if (places[i] === 'M') month = monthNamed(part);
+    else day = +part;
+  }
+  if (isShort(order)) year += year < 69 ? 2000 : 1900;
   let hour = +(m[4] ?? 0);
   const half = m[8];
   if (half) {
@@ -53,11 +132,7 @@ export function readStamp(text: string, order: StampOrder): ReadStamp | null {
     hour = (hour % 12) + (half === 'p' || half === 'P' ? 12 : 0);
   }
   const ms = m[7] ? Math.round(Number(`0.${m[7]}`) * 1000) : 0;
-  const [minute, second] = [+(m[5] ?? 0), +(m[6] ?? 0)];
-  if (order === 'ymd') return assemble(a, b, c, hour, minute, second, ms, m[9]);
-  return order === 'dmy'
-    ? assemble(c, b, a, hour, minute, second, ms, m[9])
-    : assemble(c, a, b, hour, minute, second, ms, m[9]);
+  return assemble(year, month, day, hour, +(m[5] ?? 0), +(m[6] ?? 0), ms, m[9]);
 }
 
 const monthDays = [31, 29, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31];
@@ -79,12 +154,18 @@ function assemble(
   const wall = Date.UTC(year, month - 1, day, hour, minute, second, ms);
   // Date.UTC takes the years 0–99 for 1900–1999.
   if (year < 100) return null;
-  return { wall, offset: zone === undefined ? null : offsetMinutes(zone) };
+  const minutes = zone === undefined ? null : offsetMinutes(zone);
+  return Number.isNaN(minutes) ? null : { wall, offset: minutes };
 }
 
+/** Farthest from UTC that any clock is set, min: ±14:00 (IANA time zone database, from memory). */
+export const farthestOffset = 14 * 60;
+
+/** Minutes from UTC of an offset as written; NaN for one that cannot be. */
 function offsetMinutes(text: string): number {
   if (/^(z|utc)$/i.test(text)) return 0;
   const minutes = 60 * +text.slice(1, 3) + +text.slice(-2);
+  if (+text.slice(-2) > 59 || minutes > farthestOffset) return Number.NaN;
   return text[0] === '+' ? minutes : -minutes;
 }
 
@@ -108,7 +189,8 @@ export function guessStamp(samples: readonly string[]): StampGuess {
   if (orders.length === 0) return { kind: 'none', example };
   const named = orders.filter((o) => !o.startsWith('epoch'));
   const left = named.length > 0 ? named : orders;
-  if (left.length > 1) return { kind: 'ambiguous', orders: left, example };
+  // A year of two digits may be the day: even where only one order fits, a person looks.
+  if (left.length > 1 || isShort(left[0]!)) return { kind: 'ambiguous', orders: left, example };
   const [order] = left;
   return {
     kind: 'one',

@@ -1,6 +1,8 @@
 'use client';
 
 import Box from '@mui/material/Box';
+import Checkbox from '@mui/material/Checkbox';
+import FormControlLabel from '@mui/material/FormControlLabel';
 import LinearProgress from '@mui/material/LinearProgress';
 import Typography from '@mui/material/Typography';
 import type { ImportPlan } from '@/core/import/plan';
@@ -8,7 +10,7 @@ import { formatValue } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
 import { StateMark } from '../shared/stateMark';
 import { timeText } from '../shared/time';
-import { headRows, type Draft } from './draft';
+import { headRows, unitsToSay, type Draft } from './draft';
 import { OddRows } from './OddRows';
 import type { Scan } from './useScan';
 
@@ -18,11 +20,13 @@ export function FilePreview({
   plan,
   scan,
   zone,
+  onChange,
 }: {
   draft: Draft;
   plan: ImportPlan | null;
   scan: Scan;
   zone: string;
+  onChange: (draft: Draft) => void;
 }) {
   const { headerRows, timeColumns } = draft.dialect;
   const rows = headRows(draft).slice(0, headerRows + 5);
@@ -83,7 +87,13 @@ export function FilePreview({
         </Typography>
         {scan.state === 'idle' && (
           <Typography>
-            {draft.stampOrder ? 'Give at least one column a channel.' : 'Say how the times are written.'}
+            {!draft.stampOrder
+              ? 'Say how the times are written.'
+              : unitsToSay(draft).length > 0
+                ? `Say which unit ${unitsToSay(draft)
+                    .map((c) => `${c.name} (${c.unit})`)
+                    .join(', ')} is in.`
+                : 'Give at least one column a channel.'}
           </Typography>
         )}
         {scan.state === 'scanning' && (
@@ -98,6 +108,17 @@ export function FilePreview({
           </Typography>
         )}
         {scan.state === 'done' && plan && <Outcome plan={plan} scan={scan} zone={zone} />}
+        {(draft.oldStamps || (scan.state === 'done' && scan.result.old > 0)) && (
+          <FormControlLabel
+            control={
+              <Checkbox
+                checked={draft.oldStamps}
+                onChange={(e) => onChange({ ...draft, oldStamps: e.target.checked, remembered: false })}
+              />
+            }
+            label="This record really begins before 1950"
+          />
+        )}
       </Box>
     </Box>
   );
@@ -112,7 +133,7 @@ function Outcome({
   scan: Extract<Scan, { state: 'done' }>;
   zone: string;
 }) {
-  const { count, odd, from, until, targets } = scan.result;
+  const { count, odd, from, until, targets, twoStations, repeated } = scan.result;
   return (
     <Box sx={{ display: 'grid', gap: 0.75 }}>
       <Typography>
@@ -142,6 +163,15 @@ function Outcome({
           </Box>
         );
       })}
+      {twoStations && (
+        <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
+          <StateMark state="displaced" />
+          <b>
+            {repeated} rows repeat the stamp of another: does the file hold two stations? Of two values at one
+            stamp the first is taken.
+          </b>
+        </Box>
+      )}
       {odd.length > 0 && (
         <OddRows
           rows={odd}

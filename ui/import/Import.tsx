@@ -78,7 +78,7 @@ export function Import({ initial }: { initial: ImportStartView }) {
           )}
           <LayoutForm draft={draft} start={start} onChange={setDraft} />
           <MappingTable draft={draft} start={start} onChange={setDraft} />
-          <FilePreview draft={draft} plan={plan} scan={scan} zone={start.zone} />
+          <FilePreview draft={draft} plan={plan} scan={scan} zone={start.zone} onChange={setDraft} />
           <ImportRun
             key={JSON.stringify([draft.file.name, draft.file.size, draft.file.lastModified])}
             stationId={start.stationId}
@@ -90,7 +90,7 @@ export function Import({ initial }: { initial: ImportStartView }) {
         </Box>
       )}
       {!mayImport && <Typography>You may look at imports; a technician makes them.</Typography>}
-      <ImportList start={start} />
+      <ImportList start={start} onChanged={() => void refetch()} />
     </>
   );
 }

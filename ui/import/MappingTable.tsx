@@ -11,6 +11,7 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { ImportStartView } from '@/contract/recordViews';
 import { quantityCodes, quantityOf, type QuantityCode } from '@/core/quantity/quantity';
+import { columnUnit } from '@/core/import/guessColumn';
 import { unitsLike, type Unit } from '@/core/quantity/unit';
 import { headRows, type Draft } from './draft';
 
@@ -65,6 +66,7 @@ export function MappingTable({
               ) : (
                 <TargetCells
                   name={c.name}
+                  written={c.unit}
                   target={draft.targets[i] ?? null}
                   start={start}
                   onChange={(t) => set(i, t)}
@@ -80,28 +82,35 @@ export function MappingTable({
 
 function TargetCells({
   name,
+  written,
   target,
   start,
   onChange,
 }: {
   name: string;
+  /** The unit as the file has it. */
+  written: string;
   target: Target;
   start: ImportStartView;
   onChange: (target: Target) => void;
 }) {
+  const unitFor = (quantity: QuantityCode): Unit | null => {
+    const units = unitsLike(quantityOf(quantity).unit);
+    return target?.unit && units.includes(target.unit) ? target.unit : columnUnit(quantity, name, written);
+  };
   const chosen = target === null ? 'none' : target.kind === 'new' ? 'new' : target.id;
   const choose = (value: string) => {
     if (value === 'none') return onChange(null);
     if (value === 'new') {
       const quantity = target?.quantity ?? 'airTemperature';
-      return onChange({ kind: 'new', quantity, zoneName: '', unit: unitFor(target, quantity) });
+      return onChange({ kind: 'new', quantity, zoneName: '', unit: unitFor(quantity) });
     }
     const channel = start.channels.find((c) => c.id === value)!;
     onChange({
       kind: 'existing',
       id: value,
       quantity: channel.quantity,
-      unit: unitFor(target, channel.quantity),
+      unit: unitFor(channel.quantity),
     });
   };
   return (
@@ -133,7 +142,7 @@ function TargetCells({
               sx={{ width: 170 }}
               onChange={(e) => {
                 const quantity = e.target.value as QuantityCode;
-                onChange({ ...target, quantity, unit: unitFor(target, quantity) });
+                onChange({ ...target, quantity, unit: unitFor(quantity) });
               }}
             >
               {quantityCodes.map((q) => (
@@ -158,8 +167,10 @@ function TargetCells({
           <TextField
             select
             label={`Unit of ${name}`}
-            value={target.unit}
-            sx={{ width: 110 }}
+            value={target.unit ?? ''}
+            error={target.unit === null}
+            helperText={target.unit === null ? `“${written}” is not known: say which` : undefined}
+            sx={{ width: 150 }}
             onChange={(e) => onChange({ ...target, unit: e.target.value as Unit })}
           >
             {unitsLike(quantityOf(target.quantity).unit).map((u) => (
@@ -172,10 +183,4 @@ function TargetCells({
       </TableCell>
     </>
   );
-}
-
-/** The unit chosen so far where it still fits, else the quantity's own. */
-function unitFor(target: Target, quantity: QuantityCode): Unit {
-  const units = unitsLike(quantityOf(quantity).unit);
-  return target && units.includes(target.unit) ? target.unit : units[0]!;
 }

@@ -1,5 +1,5 @@
 import type { ImportStartView } from '@/contract/recordViews';
-import { draftOf, draftWith, headRows, planOf, relayout } from './draft';
+import { draftOf, draftWith, headRows, planOf, relayout, unitsToSay } from './draft';
 import { scanFile } from './scanFile';
 
 const start: ImportStartView = {
@@ -86,6 +86,21 @@ describe('what a chosen file is taken for', () => {
     const d = await draftOf(fileOf('time,temperature\n03/04/2026 10:00,7\n05/04/2026 10:00,8\n'), start);
     expect(planOf(d)).toBeNull();
     expect(planOf({ ...d, stampOrder: 'dmy' })!.stampOrder).toBe('dmy');
+  });
+});
+
+describe('a unit that is written and not known', () => {
+  test('makes no plan until somebody says which; it never becomes the base unit by itself', async () => {
+    const d = await draftOf(fileOf('time,level (furlong)\n2026-01-13 00:00,1\n2026-01-13 00:10,2\n'), start);
+    expect(d.targets[1]).toMatchObject({ quantity: 'waterLevel', unit: null });
+    expect(unitsToSay(d)).toEqual([{ name: 'level', unit: 'furlong' }]);
+    expect(planOf(d)).toBeNull();
+    const said = { ...d, targets: [null, { ...d.targets[1]!, unit: 'ft' as const }] };
+    expect(planOf(said)!.columns[0]!.unit).toBe('ft');
+  });
+  test('°F and mph are converted', async () => {
+    const d = await draftOf(fileOf('time,Temp (°F),wind_mph\n2026-01-13,41,10\n2026-01-14,42,11\n'), start);
+    expect(d.targets.map((t) => t?.unit)).toEqual([undefined, '°F', 'mph']);
   });
 });
 

@@ -18,8 +18,10 @@ export interface Draft {
   readonly stampOrder: StampOrder | null;
   readonly zone: StampZone;
   readonly missing: string;
-  /** For each column of the file: where it goes, or null. */
-  readonly targets: readonly ((ColumnTarget['channel'] & { unit: ColumnTarget['unit'] }) | null)[];
+  /** The record really begins before 1950. */
+  readonly oldStamps: boolean;
+  /** For each column of the file: where it goes, or null. Without a unit while a person has to say which. */
+  readonly targets: readonly ((ColumnTarget['channel'] & { unit: ColumnTarget['unit'] | null }) | null)[];
   readonly signature: string;
   /** This layout was imported here before. */
   readonly remembered: boolean;
@@ -75,6 +77,7 @@ export function draftWith(
         ? { kind: 'stamp' }
         : { kind: 'fixed', minutes: start.loggerOffsetMinutes },
     missing: usualMissing.join(' '),
+    oldStamps: false,
     targets: guess.columns.map((c, i) =>
       guess.dialect.timeColumns.includes(i) ? null : proposeTarget(c, start),
     ),
@@ -109,6 +112,7 @@ function fromPlan(
     stampOrder: plan.stampOrder,
     zone: plan.zone,
     missing: plan.missing.join(' '),
+    oldStamps: plan.oldStamps ?? false,
     targets: known.columns.map((_, i) => {
       const target = plan.columns.find((c) => c.column === i);
       return target ? { ...target.channel, unit: target.unit } : null;
@@ -149,13 +153,17 @@ export function relayout(draft: Draft, change: Partial<Dialect>): Draft {
   };
 }
 
+/** Columns whose unit a person has to say: one is written that is not known. */
+export const unitsToSay = (draft: Draft): readonly { name: string; unit: string }[] =>
+  draft.columns.filter((_, i) => draft.targets[i] && draft.targets[i].unit === null);
+
 /** The plan a draft amounts to; null while something is not settled. */
 export function planOf(draft: Draft): ImportPlan | null {
-  if (!draft.stampOrder) return null;
+  if (!draft.stampOrder || unitsToSay(draft).length > 0) return null;
   const columns = draft.targets.flatMap((t, column): ColumnTarget[] => {
     if (!t) return [];
     const { unit, ...channel } = t;
-    return [{ column, unit, channel }];
+    return unit === null ? [] : [{ column, unit, channel }];
   });
   return {
     encoding: draft.encoding,
@@ -164,5 +172,6 @@ export function planOf(draft: Draft): ImportPlan | null {
     zone: draft.zone,
     missing: draft.missing.split(/\s+/).filter(Boolean),
     columns,
+    ...(draft.oldStamps && { oldStamps: true }),
   };
 }

@@ -1,6 +1,6 @@
 import type { ImportPlan } from '@/core/import/plan';
 import { rowCutter } from '@/core/import/rowCutter';
-import { rowReader, type RowCount } from '@/core/import/rowReader';
+import { holdsTwoStations, rowReader, type RowCount } from '@/core/import/rowReader';
 import { isUnlike, usualBand, type StoredEnvelope } from '@/core/import/unlike';
 
 /** A row that will not be taken as it is. */
@@ -13,6 +13,11 @@ export interface OddRow {
 
 export interface ScanResult {
   readonly count: RowCount;
+  /** Rows before 1950, which the plan takes for slips. */
+  readonly old: number;
+  /** So many rows repeat the stamp of another: the file may hold two stations. */
+  readonly twoStations: boolean;
+  readonly repeated: number;
   /** The first odd rows. */
   readonly odd: readonly OddRow[];
   readonly from: number | null;
@@ -81,6 +86,9 @@ export async function scanFile(order: ScanOrder, onProgress: (share: number) => 
   take(cutter.end(), last);
   return {
     count: { ...reader.count },
+    old: reader.old,
+    repeated: reader.repeated,
+    twoStations: holdsTwoStations(reader.count.rows, reader.repeated),
     odd,
     from: from <= until ? from : null,
     until: from <= until ? until : null,
