@@ -2,7 +2,7 @@ import type { ImportPlan } from '@/core/import/plan';
 import type { QualityThresholds } from '@/core/quality/thresholds';
 import type { QuantityCode } from '@/core/quantity/quantity';
 import type { Unit } from '@/core/quantity/unit';
-import type { StandingWord } from '@/core/trust/standing';
+import type { StandingWord } from '@/core/trust/finding';
 
 /** What the application answers of records: traces, layers, the Verify list, imports, clocks. */
 
@@ -20,7 +20,7 @@ export interface TracePoint {
 /** What lies over a record. Instants in ms. */
 export interface LayerView {
   id: string;
-  kind: 'flag' | 'off-line' | 'correction' | 'approval' | 'clock';
+  kind: 'flag' | 'off-line' | 'correction' | 'approval' | 'clock' | 'withdrawal';
   from: number;
   until: number | null;
   reason: string;
@@ -160,6 +160,8 @@ export interface ImportView {
   missing: number | null;
   from: string | null;
   until: string | null;
+  /** Why it was withdrawn; null while it is read. */
+  withdrawn: string | null;
 }
 export interface ImportIssueView {
   number: number;
@@ -192,7 +194,14 @@ export interface ImportStartView {
 /** The logger's clock. Stamps in ms, differences logger − true in s. */
 export interface ClockView {
   zone: string;
-  comparisons: { at: string; loggerTime: string; difference: number; uncertainty: number; run: number }[];
+  comparisons: {
+    id: string;
+    at: string;
+    loggerTime: string;
+    difference: number;
+    uncertainty: number;
+    run: number;
+  }[];
   runs: { run: number; setAt: string; stampBefore: string; stampAfter: string }[];
   proposal: {
     segments: { fromStamp: number; fromDifference: number; untilStamp: number; untilDifference: number }[];

@@ -6,7 +6,7 @@ import type { Convergence, Verdict } from '@/core/check/verdict';
 import type { QuantityCode } from '@/core/quantity/quantity';
 import type { Unit } from '@/core/quantity/unit';
 import type { ChannelSettings, SettingDifference } from '@/core/settings/channelSettings';
-import type { Finding, StoneName, StoneState } from '@/core/trust/finding';
+import type { FindingCode, StoneName, StoneState } from '@/core/trust/finding';
 import type { Landing, TerminalPlace } from '@/core/wiring/landing';
 import type { Signal } from '@/core/wiring/sensorModel';
 import type { Role } from './permission';
@@ -29,12 +29,31 @@ export interface RoundStop {
   site: string;
   cautions: string[];
   cairn: Cairn;
-  findings: Finding[];
+  /** The heaviest reasons, worst first. */
+  findings: FindingView[];
+  /** How many more there are. */
+  more: number;
   bring: string[];
   lastContact: string | null;
 }
+/** One reason why a station needs someone, as it is said now. */
+export interface FindingView {
+  code: FindingCode;
+  stone: StoneName;
+  state: StoneState;
+  text: string;
+  next: string;
+  /** The channel it is about, where it is about one. */
+  channelId: string | null;
+}
 export interface RoundView {
-  at: string;
+  /** Stops in all, and of them those that need someone. */
+  total: number;
+  needing: number;
+  page: number;
+  pageSize: number;
+  /** Stations that changed and are not derived anew yet. */
+  pending: number;
   stops: RoundStop[];
 }
 
@@ -93,7 +112,7 @@ export interface StationSheet {
     devices: { busId: number; sensor: string; zoneName: string }[];
   }[];
   cairn: Cairn;
-  findings: Finding[];
+  findings: FindingView[];
   paths: SignalPathView[];
   happenings: FieldBookLineView[];
   unknownActions: OpenActionView[];

@@ -1,35 +1,142 @@
 import type { ClockStripView, RoundStop, RoundView } from '@/contract/views';
-import { byUrgency, cairnOf, type Finding } from '@/core/trust/finding';
-import { findingsOf } from '@/core/trust/findings';
+import {
+  cairnOf,
+  holding,
+  joinAlike,
+  type Finding,
+  type FindingCode,
+  type StoneName,
+} from '@/core/trust/finding';
 import { query, type Database } from '@/db/database';
 import { unknownActions } from './deviceAction';
-import { gatherFacts } from './facts';
-import { loadStations } from './stationGraph';
+import { mendStandings } from './trust/standings';
+import { findingView } from './trust/views';
 
-/** Every station, worst first, with its reasons: derived from what is known at `now`. */
-export async function round(db: Database, now: Date): Promise<RoundView> {
-  const graphs = await loadStations(db);
-  const facts = await gatherFacts(db, graphs, now);
-  const stops = graphs.map((g): RoundStop => {
-    const known = facts.get(g.station.id)!;
-    const findings = sorted(findingsOf(known));
-    return {
-      stationId: g.station.id,
-      code: g.station.code,
-      name: g.station.name,
-      site: g.site.name,
-      cautions: g.station.cautions,
-      cairn: cairnOf(findings),
-      findings,
-      bring: [...new Set(findings.flatMap((f) => f.bring))],
-      lastContact: known.lastContact === null ? null : new Date(known.lastContact).toISOString(),
-    };
-  });
-  return { at: now.toISOString(), stops: stops.sort(byUrgency) };
+/** Which part of the Round is asked for. */
+export interface RoundQuery {
+  readonly page: number;
+  /** Stops whose name, site or reasons hold this text. */
+  readonly text: string;
 }
 
-export const sorted = (findings: readonly Finding[]): Finding[] =>
-  [...findings].sort((a, b) => b.weight - a.weight);
+/** So many stops a page, and so many reasons of each. */
+const pageSize = 40;
+const mostReasons = 6;
+
+export const roundQuery = (p: URLSearchParams): RoundQuery => {
+  const page = Number(p.get('page') ?? 1);
+  return {
+    page: Number.isInteger(page) && page > 0 ? Math.min(page, 10_000) : 1,
+    text: (p.get('text') ?? '').trim().slice(0, 80),
+  };
+};
+
+interface StopRow {
+  stationId: string;
+  code: string;
+  name: string;
+  site: string;
+  cautions: string[];
+  lastContact: Date | null;
+}
+
+interface StoredFinding {
+  stationId: string;
+  code: FindingCode;
+  subjectKind: Finding['subject']['kind'];
+  subjectId: string;
+  who: string;
+  stone: StoneName;
+  state: Finding['state'];
+  weight: number;
+  text: string;
+  next: string;
+  bring: string[];
+}
+
+/** Stations worst first, with their reasons as they hold at `now`: read from what was derived of each. */
+export async function round(
+  db: Database,
+  now: Date,
+  { page, text }: RoundQuery = { page: 1, text: '' },
+): Promise<RoundView> {
+  const pending = await mendStandings(db);
+  const like = `%${text.replace(/[\\%_]/g, (c) => `\\${c}`)}%`;
+  const holds = 'from_at <= :now and until_at > :now';
+  const filter = text
+    ? `where s.code || ' ' || s.name || ' ' || si.name ilike :like
+         or exists (select 1 from finding f where f.station_id = s.id and f.${holds} and f.who || ': ' || f.text ilike :like)`
+    : '';
+  const values = { now, like };
+  const [counts, stops] = await Promise.all([
+    query<{ total: number; needing: number }>(
+      db,
+      text
+        ? `select count(*)::int as total, count(*) filter (where u.heaviest > 0)::int as needing
+             from station s join site si on si.id = s.site_id
+             left join station_urgency u on u.station_id = s.id and u.${holds} ${filter}`
+        : `select (select count(*)::int from station) as total,
+                  (select count(*)::int from station_urgency where ${holds} and heaviest > 0) as needing`,
+      values,
+    ),
+    query<StopRow>(
+      db,
+      `select s.id as "stationId", s.code, s.name, si.name as site, s.cautions,
+              (select max(at) from (
+                 (select compared_at as at from clock_comparison c where c.station_id = s.id order by compared_at desc limit 1)
+                 union all
+                 (select intended_at from device_action a where a.station_id = s.id and a.state = 'done'
+                     and coalesce(outcome->>'fault', '') <> 'no-connection' order by intended_at desc limit 1)) contact
+              ) as "lastContact"
+         from (select s.id, s.site_id, s.code, s.name, s.cautions, coalesce(u.heaviest, 0) as heaviest, coalesce(u.total, 0) as total
+                 from station s join site si on si.id = s.site_id
+                 left join station_urgency u on u.station_id = s.id and u.${holds} ${filter}
+                order by 5 desc, 6 desc, s.name, s.code limit ${pageSize} offset ${(page - 1) * pageSize}) s
+         join site si on si.id = s.site_id order by s.heaviest desc, s.total desc, s.name, s.code`,
+      values,
+    ),
+  ]);
+  const found =
+    stops.length === 0
+      ? []
+      : await query<StoredFinding>(
+          db,
+          `select station_id as "stationId", code, subject_kind as "subjectKind", subject_id as "subjectId", who, stone, state,
+                  weight, text, next, bring from finding
+            where station_id in (:ids) and ${holds} order by station_id, number`,
+          { now, ids: stops.map((s) => s.stationId) },
+        );
+  return {
+    ...counts[0]!,
+    page,
+    pageSize,
+    pending,
+    stops: stops.map((s) =>
+      stopView(s, found.filter((f) => f.stationId === s.stationId).map(asFinding), now),
+    ),
+  };
+}
+
+const asFinding = ({ subjectKind: kind, subjectId: id, ...f }: StoredFinding): Finding => ({
+  ...f,
+  subject: { kind, id },
+  from: -Infinity,
+  until: Infinity,
+  placeAt: null,
+  channels: [],
+});
+
+function stopView(s: StopRow, findings: readonly Finding[], now: Date): RoundStop {
+  const said = joinAlike(holding(findings, now.getTime()));
+  return {
+    ...s,
+    lastContact: s.lastContact?.toISOString() ?? null,
+    cairn: cairnOf(findings),
+    findings: said.slice(0, mostReasons).map((f) => findingView(f, now.getTime())),
+    more: Math.max(0, said.length - mostReasons),
+    bring: [...new Set(said.flatMap((f) => f.bring))].slice(0, 8),
+  };
+}
 
 /** What runs now, for the strip on every view. */
 export async function clockStrip(db: Database): Promise<ClockStripView> {

@@ -4,22 +4,22 @@ import { serialText } from '@/core/bus/serial';
 import { decimalsOf, formatAge, formatDifference, formatValue } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
 import { valueFromBase } from '@/core/quantity/unit';
-import { cairnOf, type Finding } from '@/core/trust/finding';
+import { cairnOf, holding, joinAlike, saidAt, type Finding, type FindingCode } from '@/core/trust/finding';
 import { findingsOf } from '@/core/trust/findings';
 import { query, type Database } from '@/db/database';
 import { newestReadings } from '@/db/record';
 import { unknownActions } from './deviceAction';
-import { gatherFacts } from './facts';
 import { fieldBook } from './fieldBook';
-import { sorted } from './round';
 import { loadStation, specOf, type ChannelNode, type StationGraph } from './stationGraph';
 import { lastTalks, type LastTalk } from './talk';
+import { gatherFacts } from './trust/facts';
+import { findingView } from './trust/views';
 
 /** The station sheet: its cairn, its signal paths hop by hop, what happened here lately. */
 export async function stationSheet(db: Database, id: string, now: Date): Promise<StationSheet> {
   const graph = await loadStation(db, id);
-  const [facts, unknown, happenings, newest, offsets, talks] = await Promise.all([
-    gatherFacts(db, [graph], now),
+  const [{ facts: known }, unknown, happenings, newest, offsets, talks] = await Promise.all([
+    gatherFacts(db, graph),
     unknownActions(db, [id]),
     fieldBook(db, { stationId: id, limit: 12 }),
     newestReadings(
@@ -29,8 +29,7 @@ export async function stationSheet(db: Database, id: string, now: Date): Promise
     currentOffsets(db, id),
     lastTalks(db, id),
   ]);
-  const known = facts.get(id)!;
-  const findings = sorted(findingsOf(known));
+  const findings = holding(findingsOf(known), now.getTime());
   const { station, site, logger } = graph;
   return {
     id,
@@ -60,9 +59,9 @@ export async function stationSheet(db: Database, id: string, now: Date): Promise
         })),
     })),
     cairn: cairnOf(findings),
-    findings,
+    findings: joinAlike(findings).map((f) => findingView(f, now.getTime())),
     paths: graph.channels.map((c) =>
-      signalPath(graph, c, findings, {
+      signalPath(graph, c, findings, now.getTime(), {
         record: newest.get(c.row.key) ?? null,
         offset: offsets.get(c.row.id) ?? null,
         talk: talks.get(c.installation?.row.id ?? '') ?? null,
@@ -70,7 +69,10 @@ export async function stationSheet(db: Database, id: string, now: Date): Promise
     ),
     happenings,
     unknownActions: unknown,
-    clock: known.clock && { ...known.clock, at: new Date(known.clock.at).toISOString() },
+    clock: known.logger.clock && {
+      ...known.logger.clock,
+      at: new Date(known.logger.clock.at).toISOString(),
+    },
   };
 }
 
@@ -84,6 +86,7 @@ function signalPath(
   graph: StationGraph,
   c: ChannelNode,
   findings: readonly Finding[],
+  now: number,
   seen: Seen,
 ): SignalPathView {
   const q = quantityOf(c.row.quantity);
@@ -101,11 +104,12 @@ function signalPath(
     about: (f: Finding) => boolean,
   ): Hop => {
     const worst = findings.find((f) => about(f));
-    return { kind, configured, seen: was, state: worst?.state ?? 'sound', why: worst?.text ?? null };
+    const why = worst ? saidAt(worst.text, now) : null;
+    return { kind, configured, seen: was, state: worst?.state ?? 'sound', why };
   };
-  const mine = (f: Finding) => f.channelId === c.row.id;
-  const sensorName = i ? `${i.sensor.serial} (${i.row.zoneName})` : '';
-  const ofSensor = (f: Finding) => sensorName !== '' && f.text.startsWith(sensorName);
+  const mine = (f: Finding) => f.subject.kind === 'channel' && f.subject.id === c.row.id;
+  const ofSensor = (f: Finding, ...codes: FindingCode[]) =>
+    f.subject.kind === 'installation' && f.subject.id === i?.row.id && codes.includes(f.code);
   return {
     channelId: c.row.id,
     number: c.row.number,
@@ -129,7 +133,7 @@ function signalPath(
           ? `${i.leads.length} of ${i.model.leads.length} leads, ${formatValue(i.supply.atSensor, 2)} V at sensor`
           : 'none',
         null,
-        (f) => ofSensor(f) && (f.code === 'leads-unrecorded' || f.code === 'supply-outside'),
+        (f) => ofSensor(f, 'leads-unrecorded', 'supply-outside'),
       ),
       hop(
         'input',
@@ -140,7 +144,7 @@ function signalPath(
               at: talkedAt,
             }
           : null,
-        (f) => ofSensor(f) && (f.code === 'never-talked' || f.code === 'talk-failed'),
+        (f) => ofSensor(f, 'never-talked', 'talk-failed'),
       ),
       hop(
         'conversion',
@@ -164,11 +168,11 @@ function signalPath(
         set ? `every ${formatAge(set.storageInterval)}` : 'not set',
         seen.record
           ? {
-              text: `${formatValue(valueFromBase(seen.record.value, unit), decimals)} ${unit}`,
+              text: `${formatValue(valueFromBase(seen.record.value, unit, q.unit), decimals)} ${unit}`,
               at: new Date(seen.record.at).toISOString(),
             }
           : null,
-        (f) => f.stone === 'record' && (mine(f) || f.channelId === null) && f.code !== 'stuck',
+        (f) => f.stone === 'record' && f.channels.includes(c.row.id) && f.code !== 'stuck',
       ),
     ],
   };

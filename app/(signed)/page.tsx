@@ -1,11 +1,14 @@
 import type { Metadata } from 'next';
-import { round } from '@/server/round';
+import { round, roundQuery } from '@/server/round';
 import { Round } from '@/ui/round/Round';
-import { pageContext } from '../session';
+import { pageContext, pageData } from '../session';
 
 export const metadata: Metadata = { title: 'Round' };
 
-export default async function Page() {
+export default async function Page({ searchParams }: { searchParams: Promise<Record<string, string>> }) {
   const ctx = await pageContext();
-  return <Round initial={await round(ctx.db, ctx.now())} />;
+  const asked = new URLSearchParams(await searchParams);
+  return (
+    <Round initial={await pageData(round(ctx.db, ctx.now(), roundQuery(asked)))} asked={asked.toString()} />
+  );
 }

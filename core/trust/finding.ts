@@ -1,3 +1,5 @@
+import { formatAge } from '../quantity/format';
+
 /** The five stones of a station's cairn, bottom to top: each hop group stands on the one below. */
 export const stoneNames = ['power and link', 'wiring', 'settings', 'reference', 'record'] as const;
 export type StoneName = (typeof stoneNames)[number];
@@ -5,56 +7,128 @@ export type StoneName = (typeof stoneNames)[number];
 /** sound: done and holding. missing: never done. displaced: done, and now failing or overdue. */
 export type StoneState = 'sound' | 'missing' | 'displaced';
 
-/** One reason why a station needs someone. */
+/** What a finding is about. */
+export interface Subject {
+  readonly kind: 'station' | 'logger' | 'installation' | 'channel';
+  readonly id: string;
+}
+
+/** One word for how far a channel's values can be trusted: that of its heaviest finding. */
+export type StandingWord = 'good' | 'unused' | FindingWord;
+type FindingWord =
+  | 'write unknown'
+  | 'no contact'
+  | 'silent'
+  | 'supply'
+  | 'stuck'
+  | 'no answer'
+  | 'off'
+  | 'settings differ'
+  | 'unlike twin'
+  | 'failing'
+  | 'clock off'
+  | 'gaps'
+  | 'drifting'
+  | 'suspect'
+  | 'check open'
+  | 'unchecked'
+  | 'overdue'
+  | 'not set up'
+  | 'not written'
+  | 'empty'
+  | 'not collected';
+
+interface Kind {
+  readonly stone: StoneName;
+  /** How much it matters, 0–100. */
+  readonly weight: number;
+  /** What it makes of the channels it bears on; null where it says nothing of their values. */
+  readonly word: FindingWord | null;
+}
+
+const kind = (weight: number, stone: StoneName, word: FindingWord | null): Kind => ({ weight, stone, word });
+
+/**
+ * Every reason why a station needs someone, on one scale for the Round and for Verify: our own, common
+ * practice behind it. What may be acting on the world right now outweighs what spoils the record, which
+ * outweighs what is only due.
+ */
+export const findingKinds = {
+  'action-unknown': kind(95, 'power and link', 'write unknown'),
+  'link-failed': kind(90, 'power and link', 'no contact'),
+  'record-stopped': kind(85, 'record', 'silent'),
+  'supply-outside': kind(80, 'power and link', 'supply'),
+  stuck: kind(78, 'record', 'stuck'),
+  'talk-failed': kind(75, 'wiring', 'no answer'),
+  'does-not-converge': kind(74, 'reference', 'off'),
+  'beyond-tolerance': kind(73, 'reference', 'off'),
+  'read-back-differs': kind(70, 'settings', 'settings differ'),
+  'unlike-twin': kind(66, 'record', 'unlike twin'),
+  'values-failed': kind(62, 'record', 'failing'),
+  'clock-off': kind(60, 'record', 'clock off'),
+  gap: kind(50, 'record', 'gaps'),
+  drifting: kind(48, 'reference', 'drifting'),
+  'values-suspect': kind(46, 'record', 'suspect'),
+  'check-open': kind(45, 'reference', 'check open'),
+  'never-checked': kind(44, 'reference', 'unchecked'),
+  'check-overdue': kind(42, 'reference', 'overdue'),
+  'never-written': kind(40, 'settings', 'not set up'),
+  staged: kind(38, 'settings', 'not written'),
+  'never-collected': kind(37, 'record', 'empty'),
+  'never-contacted': kind(36, 'power and link', 'no contact'),
+  'contact-old': kind(35, 'power and link', 'not collected'),
+  'not-collected': kind(35, 'record', 'not collected'),
+  'never-talked': kind(34, 'wiring', null),
+  'leads-unrecorded': kind(20, 'wiring', null),
+} as const satisfies Record<string, Kind>;
+export type FindingCode = keyof typeof findingKinds;
+
+/** One reason why a station needs someone. It depends on no present: it says from when until when it holds. */
 export interface Finding {
+  readonly code: FindingCode;
+  readonly subject: Subject;
+  /** What it is about, by its name: "Map store humidity". */
+  readonly who: string;
   readonly stone: StoneName;
   readonly state: Exclude<StoneState, 'sound'>;
-  readonly code: string;
-  /** How much it matters, 0–100; see `weights`. */
   readonly weight: number;
-  readonly channelId: string | null;
-  /** What is the matter, with its numbers. */
+  /** ms since epoch; ±Infinity where it has always held, or goes on. The end is outside. */
+  readonly from: number;
+  readonly until: number;
+  /** What is the matter, with its numbers; ages stand as `{ago …}` until they are said, see `saidAt`. */
   readonly text: string;
   /** What to do next. */
   readonly next: string;
   /** What to bring. */
   readonly bring: readonly string[];
+  /** The place in the trace that matters, ms since epoch; null for the newest value. */
+  readonly placeAt: number | null;
+  /** The channels whose values it bears on. */
+  readonly channels: readonly string[];
 }
 
-/**
- * How much each finding matters for the order of a round: our own scale, common practice behind it.
- * What may be acting on the world right now outweighs what spoils the record, which outweighs what
- * is only due.
- */
-export const weights = {
-  'action-unknown': 95,
-  'link-failed': 90,
-  'record-stopped': 85,
-  'supply-outside': 80,
-  stuck: 78,
-  'talk-failed': 75,
-  'beyond-tolerance': 72,
-  'does-not-converge': 74,
-  'read-back-differs': 70,
-  'clock-off': 60,
-  'check-open': 45,
-  'never-checked': 44,
-  gap: 50,
-  'check-overdue': 42,
-  'never-written': 40,
-  staged: 38,
-  'never-contacted': 36,
-  'contact-old': 35,
-  'never-talked': 34,
-  drifting: 33,
-  'leads-unrecorded': 20,
-  'never-collected': 37,
-} as const;
+/** An age in a finding's text, reckoned when it is said. */
+export const ago = (ms: number): string => `{ago ${Math.round(ms)}}`;
+/** A time still to go in a finding's text. */
+export const ahead = (ms: number): string => `{ahead ${Math.round(ms)}}`;
 
-export type FindingCode = keyof typeof weights;
+/** A finding's text as it is said at an instant. */
+export const saidAt = (text: string, now: number): string =>
+  text.replace(/\{(ago|ahead) (-?\d+)\}/g, (_, which: string, ms: string) =>
+    formatAge(Math.max(0, which === 'ago' ? now - Number(ms) : Number(ms) - now) / 1000),
+  );
+
+/** The findings that hold at an instant, heaviest first. */
+export const holding = (findings: readonly Finding[], now: number): Finding[] =>
+  findings.filter((f) => f.from <= now && now < f.until).sort(heaviestFirst);
+
+const heaviestFirst = (a: Finding, b: Finding) =>
+  b.weight - a.weight || a.code.localeCompare(b.code) || a.who.localeCompare(b.who);
 
 /** The state of each stone: displaced outranks missing, missing outranks sound. */
-export function cairnOf(findings: readonly Finding[]): Record<StoneName, StoneState> {
+export function cairnOf(
+  findings: readonly Pick<Finding, 'stone' | 'state'>[],
+): Record<StoneName, StoneState> {
   const stateOf = (stone: StoneName): StoneState => {
     const states = findings.filter((f) => f.stone === stone).map((f) => f.state);
     if (states.includes('displaced')) return 'displaced';
@@ -63,16 +137,29 @@ export function cairnOf(findings: readonly Finding[]): Record<StoneName, StoneSt
   return Object.fromEntries(stoneNames.map((s) => [s, stateOf(s)])) as Record<StoneName, StoneState>;
 }
 
-/** Sorts stops worst first: the heaviest finding decides, then the sum, then the name. */
-export function byUrgency(
-  a: { readonly findings: readonly Finding[]; readonly name: string },
-  b: { readonly findings: readonly Finding[]; readonly name: string },
-): number {
-  const heaviest = (f: readonly Finding[]) => Math.max(0, ...f.map((x) => x.weight));
-  const total = (f: readonly Finding[]) => f.reduce((s, x) => s + x.weight, 0);
-  return (
-    heaviest(b.findings) - heaviest(a.findings) ||
-    total(b.findings) - total(a.findings) ||
-    a.name.localeCompare(b.name)
+/** How urgent a stop is: the heaviest finding decides, then the sum. */
+export const urgencyOf = (
+  findings: readonly Pick<Finding, 'weight'>[],
+): { heaviest: number; total: number } => ({
+  heaviest: Math.max(0, ...findings.map((f) => f.weight)),
+  total: findings.reduce((s, f) => s + f.weight, 0),
+});
+
+/** Findings of one kind and text, as of channels of one logger with the same gap, said once of all of them. */
+export function joinAlike(findings: readonly Finding[]): Finding[] {
+  const alike = new Map<string, Finding[]>();
+  for (const f of findings) {
+    const key = JSON.stringify([f.code, f.text, f.next, f.from, f.until]);
+    alike.set(key, [...(alike.get(key) ?? []), f]);
+  }
+  return [...alike.values()].map((all) =>
+    all.length === 1
+      ? all[0]!
+      : {
+          ...all[0]!,
+          who: `${all.length} ${all[0]!.subject.kind === 'channel' ? 'channels' : 'sensors'}`,
+          bring: [...new Set(all.flatMap((f) => f.bring))],
+          channels: all.flatMap((f) => f.channels),
+        },
   );
 }

@@ -2,336 +2,379 @@ import { driftOutlook } from '../check/drift';
 import { decimalsOf, formatAge, formatDifference, formatValue } from '../quantity/format';
 import { quantityOf } from '../quantity/quantity';
 import { clockTolerance } from '../series/clock';
-import { weights, type Finding, type FindingCode, type StoneName } from './finding';
+import { ago, ahead, findingKinds, type Finding, type FindingCode, type Subject } from './finding';
 import type { ChannelFacts, InstallationFacts, StationFacts } from './stationFacts';
 
 const day = 86_400_000;
-
 /** A contact older than this leaves the link unproved, days. Our own choice. */
 export const contactEvery = 2;
 /** A line that will leave its tolerance within this many days is worth saying. Our own choice. */
 export const driftHorizon = 30;
 
+interface About {
+  readonly subject: Subject;
+  readonly who: string;
+  readonly channels: readonly string[];
+}
+type More = Partial<Pick<Finding, 'from' | 'until' | 'bring' | 'placeAt'>>;
+
 function finding(
-  stone: StoneName,
-  state: Finding['state'],
+  about: About,
   code: FindingCode,
+  state: Finding['state'],
   text: string,
   next: string,
-  bring: readonly string[] = [],
-  channelId: string | null = null,
+  more: More = {},
 ): Finding {
-  return { stone, state, code, weight: weights[code], channelId, text, next, bring };
+  const { stone, weight } = findingKinds[code];
+  const always = { from: -Infinity, until: Infinity, bring: [], placeAt: null };
+  return { ...about, code, stone, weight, state, text, next, ...always, ...more };
 }
 
-/** Every reason why a station needs someone, in no particular order. Pure: same facts, same findings. */
+/**
+ * Every reason why a station needs someone, in no particular order: the only place that weighs. Cairn,
+ * rank and the Verify word are views of this list. Pure: same facts, same findings.
+ */
 export function findingsOf(facts: StationFacts): Finding[] {
+  const used = facts.channels.filter((c) => c.enabled);
   const logged = facts.channels.filter((c) => c.fedBy === 'logger');
-  return [
-    ...linkFindings(facts),
-    ...facts.installations.flatMap(wiringFindings),
-    ...logged.flatMap((c) => settingFindings(c, facts.now)),
-    ...logged.filter((c) => c.enabled).flatMap((c) => referenceFindings(c, facts.now)),
-    ...recordFindings({ ...facts, channels: logged }),
+  const enabled = new Set(used.map((c) => c.id));
+  const all = [
+    ...linkFindings(facts, logged),
+    ...facts.installations.flatMap(installationFindings),
+    ...logged.flatMap(settingFindings),
+    ...logged.filter((c) => c.enabled).flatMap(referenceFindings),
+    ...used.flatMap((c) => recordFindings(c, facts)),
   ];
+  // Nothing is expected of a channel that is switched off, whatever its logger or sensor does.
+  return all.map((f) => ({ ...f, channels: f.channels.filter((id) => enabled.has(id)) }));
 }
 
-function linkFindings(facts: StationFacts): Finding[] {
+/** What is the matter with the logger bears on every channel it feeds. */
+function linkFindings({ logger, channels }: StationFacts, logged: readonly ChannelFacts[]): Finding[] {
+  const { lastContact, lastContactFault, lastCollectedAt, clock } = logger;
+  const about: About = {
+    subject: { kind: 'logger', id: logger.id },
+    who: 'The logger',
+    channels: logged.map((c) => c.id),
+  };
   const found: Finding[] = [];
-  if (facts.unknownActions > 0)
+  for (const w of logger.openWrites) {
+    const channel = channels.find((c) => c.id === w.channelId);
     found.push(
       finding(
-        'power and link',
-        'displaced',
+        channel ? aboutChannel(channel) : about,
         'action-unknown',
-        `${facts.unknownActions} write to the logger with unknown outcome`,
+        'displaced',
+        'a write to the logger has an unknown outcome',
         'Read the logger back to settle it',
-      ),
-    );
-  if (facts.lastContactFault)
-    found.push(
-      finding(
-        'power and link',
-        'displaced',
-        'link-failed',
-        `Last contact with the logger failed: ${facts.lastContactFault}`,
-        'Power and network at the logger first',
-        ['multimeter', 'network lead'],
-      ),
-    );
-  if (facts.lastContact === null) {
-    found.push(
-      finding(
-        'power and link',
-        'missing',
-        'never-contacted',
-        'The logger has never been contacted',
-        'Collect its record, or talk to a sensor',
-      ),
-    );
-  } else if (!facts.lastContactFault && facts.now - facts.lastContact > contactEvery * day) {
-    found.push(
-      finding(
-        'power and link',
-        'displaced',
-        'contact-old',
-        `Last contact ${formatAge((facts.now - facts.lastContact) / 1000)} ago`,
-        'Collect the record',
+        { from: w.unknownFrom },
       ),
     );
   }
-  for (const i of facts.installations)
-    if (i.supply.atSensor < i.supply.low || i.supply.atSensor > i.supply.high)
+  if (lastContactFault)
+    found.push(
+      finding(
+        about,
+        'link-failed',
+        'displaced',
+        `last contact failed: ${lastContactFault}`,
+        'Power and network at the logger first',
+        { bring: ['multimeter', 'network lead'] },
+      ),
+    );
+  if (lastContact === null)
+    found.push(
+      finding(
+        about,
+        'never-contacted',
+        'missing',
+        'never contacted',
+        'Collect its record, or talk to a sensor',
+      ),
+    );
+  else if (!lastContactFault) {
+    const old = lastContact + contactEvery * day;
+    found.push(
+      finding(
+        about,
+        'contact-old',
+        'displaced',
+        `last contact ${ago(lastContact)} ago`,
+        'Collect the record',
+        {
+          from: old,
+        },
+      ),
+    );
+    // Talked to, but nobody took its record: until the link itself is unproved again.
+    if (lastCollectedAt !== null && lastCollectedAt < lastContact)
       found.push(
         finding(
-          'power and link',
+          about,
+          'not-collected',
           'displaced',
-          'supply-outside',
-          `${i.name}: ${formatValue(i.supply.atSensor, 1)} V at the sensor, it takes ${i.supply.low}–${i.supply.high} V`,
-          'Measure the supply at the sensor’s end',
-          ['multimeter'],
+          `last collected ${ago(lastCollectedAt)} ago`,
+          'Collect the record',
+          { from: lastCollectedAt + contactEvery * day, until: old },
         ),
       );
-  return found;
+  }
+  if (clock && Math.abs(clock.difference) - clock.uncertainty > clockTolerance)
+    found.push(
+      finding(
+        about,
+        'clock-off',
+        'displaced',
+        `clock ${formatAge(clock.difference)} ${clock.difference > 0 ? 'fast' : 'slow'}`,
+        'Set it, and correct the drift in the stamps',
+        { bring: ['watch set to UTC'] },
+      ),
+    );
+  return found.filter((f) => f.from < f.until);
 }
 
-function wiringFindings(i: InstallationFacts): Finding[] {
+function installationFindings(i: InstallationFacts): Finding[] {
+  const about: About = { subject: { kind: 'installation', id: i.id }, who: i.name, channels: i.channelIds };
   const found: Finding[] = [];
+  const { atSensor, low, high } = i.supply;
+  if (atSensor < low || atSensor > high)
+    found.push(
+      finding(
+        about,
+        'supply-outside',
+        'displaced',
+        `${formatValue(atSensor, 1)} V at the sensor, it takes ${low}–${high} V`,
+        'Measure the supply at the sensor’s end',
+        { bring: ['multimeter'] },
+      ),
+    );
   if (i.leadsRecorded < i.leadsNeeded)
     found.push(
       finding(
-        'wiring',
-        'missing',
+        about,
         'leads-unrecorded',
-        `${i.name}: ${i.leadsRecorded} of ${i.leadsNeeded} leads recorded`,
+        'missing',
+        `${i.leadsRecorded} of ${i.leadsNeeded} leads recorded`,
         'Record which lead is on which terminal',
-        ['wiring diagram'],
+        { bring: ['wiring diagram'] },
       ),
     );
   if (!i.lastTalk)
     found.push(
       finding(
-        'wiring',
-        'missing',
+        about,
         'never-talked',
-        `${i.name}: connected, not yet proved by talking to it`,
+        'missing',
+        'connected, not yet proved by talking to it',
         'Talk to it under Connect',
       ),
     );
   else if (i.lastTalk.fault)
     found.push(
       finding(
-        'wiring',
-        'displaced',
+        about,
         'talk-failed',
-        `${i.name}: did not answer properly (${i.lastTalk.fault})`,
+        'displaced',
+        `did not answer properly (${i.lastTalk.fault})`,
         'Wiring first, then serial parameters, then ID',
-        ['multimeter', 'small screwdriver', 'wiring diagram'],
+        { bring: ['multimeter', 'small screwdriver', 'wiring diagram'] },
       ),
     );
   return found;
 }
 
-function settingFindings(c: ChannelFacts, now: number): Finding[] {
+const aboutChannel = (c: ChannelFacts): About => ({
+  subject: { kind: 'channel', id: c.id },
+  who: c.name,
+  channels: [c.id],
+});
+
+function settingFindings(c: ChannelFacts): Finding[] {
   const { everWritten, stagedAt, readBackDiffers } = c.settings;
+  const about = aboutChannel(c);
   if (readBackDiffers)
     return [
       finding(
-        'settings',
-        'displaced',
+        about,
         'read-back-differs',
-        `${c.name}: the logger holds other settings than were written`,
+        'displaced',
+        'the logger holds other settings than were written',
         'Compare and write again',
-        [],
-        c.id,
       ),
     ];
   if (stagedAt !== null)
     return [
       finding(
-        'settings',
-        everWritten ? 'displaced' : 'missing',
+        about,
         'staged',
-        `${c.name}: settings staged ${formatAge((now - stagedAt) / 1000)} ago, not written`,
+        everWritten ? 'displaced' : 'missing',
+        `settings staged ${ago(stagedAt)} ago, not written`,
         'Write them to the logger',
-        [],
-        c.id,
       ),
     ];
-  if (!everWritten)
-    return [
-      finding(
-        'settings',
-        'missing',
-        'never-written',
-        `${c.name}: no settings written yet`,
-        'Stage and write its settings',
-        [],
-        c.id,
-      ),
-    ];
-  return [];
+  return everWritten
+    ? []
+    : [finding(about, 'never-written', 'missing', 'no settings written yet', 'Stage and write its settings')];
 }
 
-function referenceFindings(c: ChannelFacts, now: number): Finding[] {
+function referenceFindings(c: ChannelFacts): Finding[] {
   const q = quantityOf(c.quantity);
   const bring = [`${q.name.toLowerCase()} reference, calibration in date`];
   const { last, found, openSince, every } = c.reference;
+  const about = aboutChannel(c);
   const all: Finding[] = [];
-  const decimals = Math.max(q.decimals, decimalsOf(0.1));
-  if (last && (last.outcome === 'left-outside' || last.outcome === 'does-not-converge'))
+  const d = Math.max(q.decimals, decimalsOf(0.1));
+  if (last?.outcome === 'left-outside' || last?.outcome === 'does-not-converge') {
+    const hopeless = last.outcome === 'does-not-converge';
     all.push(
       finding(
-        'reference',
+        about,
+        hopeless ? 'does-not-converge' : 'beyond-tolerance',
         'displaced',
-        last.outcome === 'left-outside' ? 'beyond-tolerance' : 'does-not-converge',
-        `${c.name}: ${formatDifference(last.difference, decimals)} ${q.unit} at the last check, ` +
-          `agreement ends at ±${formatValue(last.limit, decimals)}` +
-          (last.outcome === 'does-not-converge' ? ', and adjusting does not help' : ''),
-        last.outcome === 'does-not-converge'
-          ? 'Clean it, then swap in a sensor known to be good'
-          : 'Check again and adjust',
-        last.outcome === 'does-not-converge'
-          ? [...bring, 'spare sensor known to be good', 'lint-free cloth']
-          : bring,
-        c.id,
+        `${formatDifference(last.difference, d)} ${q.unit} at the last check, ` +
+          `agreement ends at ±${formatValue(last.limit, d)}${hopeless ? ', and adjusting does not help' : ''}`,
+        hopeless ? 'Clean it, then swap in a sensor known to be good' : 'Check again and adjust',
+        { bring: hopeless ? [...bring, 'spare sensor known to be good', 'lint-free cloth'] : bring },
       ),
     );
+  }
   if (openSince !== null)
     all.push(
       finding(
-        'reference',
-        'displaced',
+        about,
         'check-open',
-        `${c.name}: a check was begun ${formatAge((now - openSince) / 1000)} ago and not closed`,
+        'displaced',
+        `a check was begun ${ago(openSince)} ago and not closed`,
         'Finish or abandon it',
-        [],
-        c.id,
       ),
     );
   if (!last)
     all.push(
-      finding(
-        'reference',
-        'missing',
-        'never-checked',
-        `${c.name}: never checked against a reference`,
-        'Check it',
-        bring,
-        c.id,
-      ),
+      finding(about, 'never-checked', 'missing', 'never checked against a reference', 'Check it', { bring }),
     );
-  else if (now - last.at > every * day)
+  else
     all.push(
       finding(
-        'reference',
-        'displaced',
+        about,
         'check-overdue',
-        `${c.name}: last checked ${formatAge((now - last.at) / 1000)} ago, due every ${every} d`,
-        'Check it',
-        bring,
-        c.id,
-      ),
-    );
-  const outlook = last?.outcome === 'agree' ? driftOutlook(found, last.limit) : null;
-  if (last && outlook && outlook.reachesLimitAt < now + driftHorizon * day)
-    all.push(
-      finding(
-        'reference',
         'displaced',
-        'drifting',
-        `${c.name}: ${formatDifference(outlook.perDay * 30, decimals)} ${q.unit} a month over ${found.length} checks, ` +
-          (outlook.reachesLimitAt <= now
-            ? 'by that line already beyond'
-            : `in about ${Math.round((outlook.reachesLimitAt - now) / day)} d beyond`) +
-          ` ±${formatValue(last.limit, decimals)}`,
-        'Check it before it leaves its tolerance',
-        bring,
-        c.id,
+        `last checked ${ago(last.at)} ago, due every ${every} d`,
+        'Check it',
+        { bring, from: last.at + every * day },
       ),
     );
+  const outlook = last?.outcome === 'agree' && last.limit > 0 ? driftOutlook(found, last.limit) : null;
+  if (last && outlook) {
+    const line = `${formatDifference(outlook.perDay * 30, d)} ${q.unit} a month over ${outlook.checks} checks`;
+    const drifting = (text: string, from: number, until: number) =>
+      finding(
+        about,
+        'drifting',
+        'displaced',
+        `${line}, ${text} ±${formatValue(last.limit, d)}`,
+        'Check it before it leaves its tolerance',
+        {
+          bring,
+          from,
+          until,
+        },
+      );
+    const reaches = outlook.reachesLimitAt;
+    all.push(
+      drifting(`in about ${ahead(reaches)} beyond`, reaches - driftHorizon * day, reaches),
+      drifting('by that line already beyond', reaches, Infinity),
+    );
+  }
   return all;
 }
 
-function recordFindings(facts: StationFacts): Finding[] {
+function recordFindings(c: ChannelFacts, facts: StationFacts): Finding[] {
+  const { lastAt, storageInterval, stuckSince, flagged, twin, gaps } = c.record;
+  const { lastCollectedAt } = facts.logger;
+  const about = aboutChannel(c);
+  const q = quantityOf(c.quantity);
+  const d = Math.max(q.decimals, decimalsOf(0.1));
+  if (lastAt === null)
+    return [
+      finding(
+        about,
+        'never-collected',
+        'missing',
+        'nothing stored yet',
+        c.fedBy === 'file' ? 'Import its record' : 'Collect the record',
+      ),
+    ];
   const found: Finding[] = [];
-  if (facts.clock && Math.abs(facts.clock.difference) - facts.clock.uncertainty > clockTolerance)
+  const silent = c.fedBy === 'file' || lastCollectedAt === null ? 0 : (lastCollectedAt - lastAt) / 1000;
+  if (silent > Math.max(3 * storageInterval, 3600))
     found.push(
       finding(
-        'record',
+        about,
+        'record-stopped',
         'displaced',
-        'clock-off',
-        `Logger clock ${formatAge(facts.clock.difference)} ${facts.clock.difference > 0 ? 'fast' : 'slow'}`,
-        'Set it, and correct the drift in the stamps',
-        ['watch set to UTC'],
+        `stored nothing for ${formatAge(silent)} before the last collection`,
+        'Look at power and the sensor',
+        { bring: ['multimeter', 'spare sensor known to be good'], placeAt: lastAt },
       ),
     );
-  for (const c of facts.channels.filter((x) => x.enabled)) {
-    const { lastAt, storageInterval, flatSince, lastCollectedAt } = c.record;
-    if (lastAt === null) {
-      found.push(
-        finding(
-          'record',
-          'missing',
-          'never-collected',
-          `${c.name}: nothing collected yet`,
-          'Collect the record',
-          [],
-          c.id,
-        ),
-      );
-      continue;
-    }
-    const silent = lastCollectedAt === null ? 0 : (lastCollectedAt - lastAt) / 1000;
-    if (silent > Math.max(3 * storageInterval, 3600))
-      found.push(
-        finding(
-          'record',
-          'displaced',
-          'record-stopped',
-          `${c.name}: the logger stored nothing for ${formatAge(silent)} before the last collection`,
-          'Look at power and the sensor',
-          ['multimeter', 'spare sensor known to be good'],
-          c.id,
-        ),
-      );
-    if (flatSince !== null)
-      found.push(
-        finding(
-          'record',
-          'displaced',
-          'stuck',
-          `${c.name}: has not moved for ${formatAge((lastAt - flatSince) / 1000)}`,
-          'Provoke it: warm, wet or shade it and watch',
-          ['spare sensor known to be good'],
-          c.id,
-        ),
-      );
-  }
-  return [...found, ...gapFindings(facts)];
-}
-
-/** Gaps; channels of one logger that share the same ones are said together. */
-function gapFindings(facts: StationFacts): Finding[] {
-  const alike = new Map<string, ChannelFacts[]>();
-  for (const c of facts.channels.filter((x) => x.enabled && x.record.gaps.length > 0)) {
-    const key = JSON.stringify(c.record.gaps);
-    alike.set(key, [...(alike.get(key) ?? []), c]);
-  }
-  return [...alike.values()].map((channels) => {
-    const [first] = channels;
-    const { gaps } = first!.record;
-    const missing = gaps.reduce((s, g) => s + g.missing, 0);
-    const longest = formatAge(Math.max(...gaps.map((g) => g.until - g.from)));
-    const who = channels.length > 1 ? `${channels.length} channels` : first!.name;
-    return finding(
-      'record',
-      'displaced',
-      'gap',
-      `${who}: ${missing} readings${channels.length > 1 ? ' each' : ''} missing in the last 30 d, longest ${longest}`,
-      'Find out why, and mark the span',
-      [],
-      first!.id,
+  if (stuckSince !== null)
+    found.push(
+      finding(
+        about,
+        'stuck',
+        'displaced',
+        `has not moved for ${formatAge((lastAt - stuckSince) / 1000)}`,
+        'Provoke it: warm, wet or shade it and watch',
+        { bring: ['spare sensor known to be good'], placeAt: stuckSince },
+      ),
     );
-  });
+  if (twin && Math.abs(twin.difference) > twin.limit)
+    found.push(
+      finding(
+        about,
+        'unlike-twin',
+        'displaced',
+        `${formatDifference(twin.difference, d)} ${q.unit} beside ${twin.name}, they should agree within ±${formatValue(twin.limit, d)}`,
+        'Check both against one reference',
+        { bring: [`${q.name.toLowerCase()} reference, calibration in date`] },
+      ),
+    );
+  if (flagged.failed > 0)
+    found.push(
+      finding(
+        about,
+        'values-failed',
+        'displaced',
+        `${flagged.failed} values failed: ${flagged.reason}`,
+        'Look at them in the trace',
+        { placeAt: flagged.at },
+      ),
+    );
+  const missing = gaps.reduce((s, g) => s + g.missing, 0);
+  if (missing > 0) {
+    const longest = gaps.reduce((a, g) => (g.missing > a.missing ? g : a));
+    found.push(
+      finding(
+        about,
+        'gap',
+        'displaced',
+        `${missing} values missing in 30 d, longest ${formatAge(longest.until - longest.from)}`,
+        'Find out why, and mark the span',
+        { placeAt: longest.from * 1000 },
+      ),
+    );
+  }
+  if (flagged.suspect > 0)
+    found.push(
+      finding(
+        about,
+        'values-suspect',
+        'displaced',
+        `${flagged.suspect} values suspect: ${flagged.reason}`,
+        'Look at them in the trace',
+        { placeAt: flagged.at },
+      ),
+    );
+  return found;
 }

@@ -1,121 +1,163 @@
-import { standingOf, type StandingFacts } from './standing';
+import fc from 'fast-check';
+import { quantityCodes } from '../quantity/quantity';
+import { cairnOf, findingKinds, holding, saidAt, stoneNames, urgencyOf, type FindingCode } from './finding';
+import { findingsOf } from './findings';
+import { standingAt, standingOverTime, urgencyOverTime } from './standing';
+import type { ChannelFacts, StationFacts } from './stationFacts';
 
+/** Facts of every kind, believable or not: what is said of them must agree with itself. */
 const now = Date.UTC(2026, 2, 2, 10);
 const day = 86_400_000;
-const sound: StandingFacts = {
-  quantity: 'humidity',
-  enabled: true,
-  fedBy: 'logger',
-  lastAt: now - 600_000,
-  collectedAt: now,
-  storageInterval: 600,
-  check: { difference: 0.4, limit: 3, outcome: 'agree' },
-  drift: null,
-  stuckSince: null,
-  missing: { n: 0, longestAt: null },
-  flagged: { suspect: 0, failed: 0, at: null, reason: '' },
-  twin: null,
-  clock: { difference: 1, uncertainty: 0.5 },
-};
-const word = (change: Partial<StandingFacts>) => standingOf({ ...sound, ...change });
+const past = fc.integer({ min: 0, max: 400 * 24 }).map((hours) => now - hours * 3_600_000);
+const maybe = <T>(of: fc.Arbitrary<T>) => fc.option(of, { nil: null });
+const size = fc.double({ min: -9, max: 9, noNaN: true });
 
-test('a channel of which all is known and well is good', () => {
-  expect(word({})).toEqual({
-    word: 'good',
-    weight: 0,
-    reason: 'within every limit that is set',
-    placeAt: null,
+const channelFacts = (id: string): fc.Arbitrary<ChannelFacts> =>
+  fc.record({
+    id: fc.constant(id),
+    name: fc.constant(`channel ${id}`),
+    quantity: fc.constantFrom(...quantityCodes),
+    enabled: fc.boolean(),
+    fedBy: fc.constantFrom('logger' as const, 'file' as const),
+    settings: fc.record({ everWritten: fc.boolean(), stagedAt: maybe(past), readBackDiffers: fc.boolean() }),
+    reference: fc.record({
+      found: fc
+        .array(fc.record({ at: past, difference: size }), { maxLength: 6 })
+        .map((all) =>
+          all
+            .sort((a, b) => a.at - b.at)
+            .map((f) => ({ ...f, reference: 'HX-771', referenceTolerance: 0.5 })),
+        ),
+      last: maybe(
+        fc.record({
+          at: past,
+          difference: size,
+          limit: fc.double({ min: 0.1, max: 4, noNaN: true }),
+          outcome: fc.constantFrom(
+            'agree' as const,
+            'adjusted' as const,
+            'left-outside' as const,
+            'does-not-converge' as const,
+          ),
+        }),
+      ),
+      openSince: maybe(past),
+      every: fc.integer({ min: 1, max: 365 }),
+    }),
+    record: fc.record({
+      lastAt: maybe(past),
+      storageInterval: fc.constantFrom(60, 600, 3600, 86_400),
+      gaps: fc.array(
+        fc
+          .integer({ min: 1, max: 50 })
+          .map((missing) => ({ from: now / 1000, until: now / 1000 + 7200, missing })),
+        { maxLength: 2 },
+      ),
+      flagged: fc.record({
+        suspect: fc.integer({ min: 0, max: 2 }),
+        failed: fc.integer({ min: 0, max: 145 }),
+        at: maybe(past),
+        reason: fc.constant('spike'),
+      }),
+      stuckSince: maybe(past),
+      twin: maybe(fc.record({ difference: size, limit: fc.constant(2), name: fc.constant('its twin') })),
+    }),
   });
+
+const stationFacts: fc.Arbitrary<StationFacts> = fc.record({
+  stationId: fc.constant('s'),
+  logger: fc.record({
+    id: fc.constant('l'),
+    name: fc.constant('BR4'),
+    lastContact: maybe(past),
+    lastContactFault: maybe(fc.constant('no answer')),
+    lastCollectedAt: maybe(past),
+    openWrites: fc.array(
+      fc.record({
+        channelId: fc.constantFrom('a', null),
+        unknownFrom: fc.constantFrom(-Infinity, now + 5000),
+      }),
+      { maxLength: 1 },
+    ),
+    clock: maybe(fc.record({ at: past, difference: fc.constantFrom(0, 90), uncertainty: fc.constant(1) })),
+  }),
+  installations: fc.array(
+    fc.record({
+      id: fc.constant('i'),
+      name: fc.constant('TH3-1'),
+      leadsRecorded: fc.integer({ min: 0, max: 5 }),
+      leadsNeeded: fc.constant(5),
+      supply: fc.record({ atSensor: fc.constantFrom(8, 12), low: fc.constant(9), high: fc.constant(28) }),
+      lastTalk: maybe(fc.record({ at: past, fault: maybe(fc.constant('crc')) })),
+      channelIds: fc.constant(['a', 'b']),
+    }),
+    { maxLength: 1 },
+  ),
+  channels: fc.tuple(channelFacts('a'), channelFacts('b')).map((all) => [...all]),
 });
 
-describe('one cause, one word, its numbers, and the place that matters', () => {
-  const cases: [string, Partial<StandingFacts>, string, RegExp, number | null][] = [
-    ['nothing stored', { lastAt: null }, 'empty', /nothing stored/, null],
-    ['switched off', { enabled: false }, 'unused', /switched off/, null],
-    ['fell silent', { lastAt: now - 5 * 3_600_000 }, 'silent', /nothing for 5 h before/, now - 5 * 3_600_000],
-    ['stands still', { stuckSince: now - 2 * day }, 'stuck', /not moved for 2 d/, now - 2 * day],
-    [
-      'left outside',
-      { check: { difference: -4.2, limit: 3, outcome: 'left-outside' } },
-      'off',
-      /^−4\.2 %RH at the last check, agreement ends at ±3\.0$/,
-      null,
-    ],
-    [
-      'does not converge',
-      { check: { difference: 5, limit: 3, outcome: 'does-not-converge' } },
-      'off',
-      /\+5\.0 %RH/,
-      null,
-    ],
-    [
-      'unlike its twin',
-      { twin: { difference: 2.6, limit: 2, name: 'ARCH-1 Lantern room' } },
-      'unlike twin',
-      /^\+2\.6 %RH beside ARCH-1 Lantern room, they should agree within ±2\.0$/,
-      null,
-    ],
-    [
-      'failed values',
-      { flagged: { suspect: 9, failed: 3, at: now - day, reason: 'spike: 3 fail' } },
-      'failing',
-      /^3 values failed: spike/,
-      now - day,
-    ],
-    ['clock', { clock: { difference: -95, uncertainty: 0.5 } }, 'clock off', /2 min slow/, null],
-    ['gaps', { missing: { n: 12, longestAt: now - 3 * day } }, 'gaps', /^12 values missing$/, now - 3 * day],
-    [
-      'drift',
-      { drift: { perDay: 0.05, reachesLimitAt: now + 10 * day } },
-      'drifting',
-      /^\+1\.5 %RH a month, in 10 d beyond ±3\.0$/,
-      null,
-    ],
-    [
-      'drift that is over the line',
-      { drift: { perDay: -0.1, reachesLimitAt: now - day } },
-      'drifting',
-      /by that line already beyond/,
-      null,
-    ],
-    [
-      'suspect values',
-      { flagged: { suspect: 9, failed: 0, at: now - day, reason: 'flat line: 9 suspect' } },
-      'suspect',
-      /^9 values suspect/,
-      now - day,
-    ],
-    ['never checked', { check: null }, 'unchecked', /never checked/, null],
-  ];
-  test.each(cases)('%s', (_, change, wanted, reason, placeAt) => {
-    const s = word(change);
-    expect(s.word).toBe(wanted);
-    expect(s.reason).toMatch(reason);
-    expect(s.placeAt).toBe(placeAt);
-  });
+test('a channel whose word is not good has a finding on the Round, and the other way round', () => {
+  fc.assert(
+    fc.property(stationFacts, fc.integer({ min: -30, max: 400 }), (facts, days) => {
+      const at = now + days * day;
+      const findings = findingsOf(facts);
+      const onTheRound = holding(findings, at);
+      for (const c of facts.channels) {
+        const bearing = onTheRound.filter((f) => findingKinds[f.code].word && f.channels.includes(c.id));
+        const { word, weight } = standingAt(findings, c, at);
+        if (!c.enabled) expect(word).toBe('unused');
+        else expect(word === 'good').toBe(bearing.length === 0);
+        // The word is that of the heaviest of them, and the stop is at least as urgent.
+        expect(weight).toBe(c.enabled ? Math.max(0, ...bearing.map((f) => f.weight)) : 0);
+        expect(urgencyOf(onTheRound).heaviest).toBeGreaterThanOrEqual(weight);
+      }
+      // Whatever is said of a channel that is used makes its word, and displaces its stone.
+      for (const f of onTheRound) {
+        const channel = facts.channels.find((c) => c.id === f.subject.id);
+        if (channel?.enabled) expect(standingAt(findings, channel, at).word).not.toBe('good');
+        expect(cairnOf(onTheRound)[f.stone]).not.toBe('sound');
+      }
+    }),
+    { numRuns: 600 },
+  );
 });
 
-test('what is inside its limit is left alone: a twin, a clock, a slow drift', () => {
-  expect(
-    word({
-      twin: { difference: 1.9, limit: 2, name: 'x' },
-      clock: { difference: 30.4, uncertainty: 0.5 },
-      drift: { perDay: 0.01, reachesLimitAt: now + 200 * day },
-    }).word,
-  ).toBe('good');
+test('what is stored of all time says at each instant what is so then', () => {
+  fc.assert(
+    fc.property(stationFacts, fc.integer({ min: -500, max: 800 }), (facts, days) => {
+      const at = now + days * day + 1;
+      const findings = findingsOf(facts);
+      for (const c of facts.channels) {
+        const stretches = standingOverTime(findings, c);
+        const holds = stretches.filter((s) => s.from <= at && at < s.until);
+        expect(holds.map((s) => s.is)).toEqual([standingAt(findings, c, at)]);
+        // No gap and no overlap between them.
+        stretches.forEach((s, i) => expect(s.until).toBe(stretches[i + 1]?.from ?? Infinity));
+        expect(stretches[0]!.from).toBe(-Infinity);
+      }
+      const urgency = urgencyOverTime(findings).filter((s) => s.from <= at && at < s.until);
+      expect(urgency.map((s) => s.is)).toEqual([urgencyOf(holding(findings, at))]);
+    }),
+    { numRuns: 300 },
+  );
 });
-test('of several the heaviest is said', () => {
-  const both = word({ stuckSince: now - 2 * day, missing: { n: 5, longestAt: now }, check: null });
-  expect(both.word).toBe('stuck');
-  expect(word({ missing: { n: 5, longestAt: now }, check: null }).word).toBe('gaps');
+
+test('every text is whole: a subject, what to do, no age left unsaid', () => {
+  fc.assert(
+    fc.property(stationFacts, (facts) => {
+      for (const f of findingsOf(facts)) {
+        expect(saidAt(f.text, now)).not.toMatch(/[{}]|undefined|NaN/);
+        expect([f.who, f.next, f.text].every((t) => /\S/.test(t))).toBe(true);
+        expect(stoneNames).toContain(f.stone);
+        expect(f.from).toBeLessThan(f.until);
+      }
+    }),
+  );
 });
-test('a channel fed by files is not asked for checks, clocks or punctuality', () => {
-  expect(
-    word({
-      fedBy: 'file',
-      check: null,
-      clock: { difference: 900, uncertainty: 0.5 },
-      lastAt: now - 4000 * day,
-    }).word,
-  ).toBe('good');
+
+test('every kind of finding has a weight of its own stone and one scale', () => {
+  for (const code of Object.keys(findingKinds) as FindingCode[]) {
+    expect(findingKinds[code].weight).toBeGreaterThan(0);
+    expect(findingKinds[code].weight).toBeLessThanOrEqual(100);
+  }
 });

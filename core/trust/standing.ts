@@ -1,109 +1,73 @@
-import { decimalsOf, formatAge, formatDifference, formatValue } from '../quantity/format';
-import { quantityOf, type QuantityCode } from '../quantity/quantity';
-import { clockTolerance } from '../series/clock';
+import { findingKinds, holding, urgencyOf, type Finding, type StandingWord } from './finding';
 
-/** What is known of one channel without looking at the present. Instants in ms since epoch, values in the base unit. */
-export interface StandingFacts {
-  readonly quantity: QuantityCode;
-  readonly enabled: boolean;
-  readonly fedBy: 'logger' | 'file';
-  readonly lastAt: number | null;
-  readonly collectedAt: number | null;
-  /** s */
-  readonly storageInterval: number;
-  readonly check: { readonly difference: number; readonly limit: number; readonly outcome: string } | null;
-  /** When as-found differences, by their straight line, leave agreement; base units a day. */
-  readonly drift: { readonly perDay: number; readonly reachesLimitAt: number } | null;
-  readonly stuckSince: number | null;
-  /** Within the window, which ends at the newest value. */
-  readonly missing: { readonly n: number; readonly longestAt: number | null };
-  readonly flagged: {
-    readonly suspect: number;
-    readonly failed: number;
-    readonly at: number | null;
-    readonly reason: string;
-  };
-  readonly twin: { readonly difference: number; readonly limit: number; readonly name: string } | null;
-  readonly clock: { readonly difference: number; readonly uncertainty: number } | null;
-}
-
-/** One word for how far a channel can be trusted. */
-export type StandingWord =
-  | 'off'
-  | 'silent'
-  | 'stuck'
-  | 'failing'
-  | 'unlike twin'
-  | 'clock off'
-  | 'gaps'
-  | 'suspect'
-  | 'drifting'
-  | 'overdue'
-  | 'not collected'
-  | 'unchecked'
-  | 'empty'
-  | 'good'
-  | 'unused';
-
+/** How far one channel's values can be trusted: its heaviest finding, and nothing else. */
 export interface Standing {
   readonly word: StandingWord;
-  /** For the order of the list, 0–100: our own scale, the same as the Round's. */
   readonly weight: number;
   readonly reason: string;
   /** The place in the trace that matters, ms since epoch; null for the newest value. */
   readonly placeAt: number | null;
 }
 
-const day = 86_400_000;
+const good: Standing = { word: 'good', weight: 0, reason: 'within every limit that is set', placeAt: null };
+const unused: Standing = { word: 'unused', weight: 0, reason: 'switched off', placeAt: null };
 
-const ok = (reason: string): Standing => ({ word: 'good', weight: 0, reason, placeAt: null });
-
-/** The heaviest of the reasons not to trust a channel; what only ages is reckoned when the list is read. */
-export function standingOf(f: StandingFacts): Standing {
-  if (!f.enabled) return { word: 'unused', weight: 0, reason: 'switched off', placeAt: null };
-  const q = quantityOf(f.quantity);
-  const d = Math.max(q.decimals, decimalsOf(0.1));
-  const all: Standing[] = [];
-  const add = (word: StandingWord, weight: number, reason: string, placeAt: number | null = null) =>
-    all.push({ word, weight, reason, placeAt });
-  if (f.lastAt === null) return { word: 'empty', weight: 37, reason: 'nothing stored yet', placeAt: null };
-  const silent = f.collectedAt === null ? 0 : (f.collectedAt - f.lastAt) / 1000;
-  if (f.fedBy === 'logger' && silent > Math.max(3 * f.storageInterval, 3600))
-    add('silent', 85, `stored nothing for ${formatAge(silent)} before the last collection`, f.lastAt);
-  if (f.stuckSince !== null)
-    add('stuck', 78, `has not moved for ${formatAge((f.lastAt - f.stuckSince) / 1000)}`, f.stuckSince);
-  if (f.check && (f.check.outcome === 'left-outside' || f.check.outcome === 'does-not-converge'))
-    add(
-      'off',
-      73,
-      `${formatDifference(f.check.difference, d)} ${q.unit} at the last check, agreement ends at ±${formatValue(f.check.limit, d)}`,
-    );
-  if (f.twin && Math.abs(f.twin.difference) > f.twin.limit)
-    add(
-      'unlike twin',
-      66,
-      `${formatDifference(f.twin.difference, d)} ${q.unit} beside ${f.twin.name}, they should agree within ±${formatValue(f.twin.limit, d)}`,
-    );
-  if (f.flagged.failed > 0)
-    add('failing', 62, `${f.flagged.failed} values failed: ${f.flagged.reason}`, f.flagged.at);
-  if (f.fedBy === 'logger' && f.clock && Math.abs(f.clock.difference) - f.clock.uncertainty > clockTolerance)
-    add(
-      'clock off',
-      60,
-      `logger clock ${formatAge(f.clock.difference)} ${f.clock.difference > 0 ? 'fast' : 'slow'}`,
-    );
-  if (f.missing.n > 0) add('gaps', 50, `${f.missing.n} values missing`, f.missing.longestAt);
-  if (f.flagged.suspect > 0)
-    add('suspect', 46, `${f.flagged.suspect} values suspect: ${f.flagged.reason}`, f.flagged.at);
-  if (f.drift && f.check && f.drift.reachesLimitAt < f.lastAt + 30 * day)
-    add(
-      'drifting',
-      48,
-      `${formatDifference(f.drift.perDay * 30, d)} ${q.unit} a month, ${f.drift.reachesLimitAt <= f.lastAt ? 'by that line already beyond' : `in ${formatAge((f.drift.reachesLimitAt - f.lastAt) / 1000)} beyond`} ±${formatValue(f.check.limit, d)}`,
-    );
-  if (f.fedBy === 'logger' && !f.check) add('unchecked', 44, 'never checked against a reference');
-  return all.sort((a, b) => b.weight - a.weight)[0] ?? ok('within every limit that is set');
+/** The heaviest finding that bears on a channel at an instant. */
+export function standingAt(
+  findings: readonly Finding[],
+  channel: { readonly id: string; readonly enabled: boolean },
+  now: number,
+): Standing {
+  if (!channel.enabled) return unused;
+  const worst = holding(findings, now).find(
+    (f) => findingKinds[f.code].word !== null && f.channels.includes(channel.id),
+  );
+  if (!worst) return good;
+  return {
+    word: findingKinds[worst.code].word!,
+    weight: worst.weight,
+    reason: worst.text,
+    placeAt: worst.placeAt,
+  };
 }
 
-/** How the present weighs in: a check that is due, a collection long ago. Weights on the same scale. */
-export const ageing = { overdue: 42, notCollected: 35 } as const;
+/** Something that holds from one instant until another, ms since epoch; the end is outside. */
+export interface Stretch<T> {
+  readonly from: number;
+  readonly until: number;
+  readonly is: T;
+}
+
+/** What is so at each instant, from what is so between two changes: findings begin and end, nothing else changes. */
+function overTime<T>(findings: readonly Finding[], at: (now: number) => T): Stretch<T>[] {
+  const edges = [...new Set(findings.flatMap((f) => [f.from, f.until]).filter(Number.isFinite))].sort(
+    (a, b) => a - b,
+  );
+  const all = [-Infinity, ...edges].map((from, i): Stretch<T> => ({
+    from,
+    until: edges[i] ?? Infinity,
+    is: at(from === -Infinity ? (edges[0] ?? 0) - 1 : from),
+  }));
+  // Where nothing changed over an edge, two stretches are one.
+  return all.reduce<Stretch<T>[]>((joined, s) => {
+    const last = joined.at(-1);
+    if (last && JSON.stringify(last.is) === JSON.stringify(s.is))
+      joined[joined.length - 1] = { ...last, until: s.until };
+    else joined.push(s);
+    return joined;
+  }, []);
+}
+
+/** A channel's standing over all time, stretch by stretch. */
+export const standingOverTime = (
+  findings: readonly Finding[],
+  channel: { readonly id: string; readonly enabled: boolean },
+): Stretch<Standing>[] =>
+  overTime(
+    findings.filter((f) => f.channels.includes(channel.id)),
+    (now) => standingAt(findings, channel, now),
+  );
+
+/** A station's urgency over all time, stretch by stretch. */
+export const urgencyOverTime = (findings: readonly Finding[]): Stretch<ReturnType<typeof urgencyOf>>[] =>
+  overTime(findings, (now) => urgencyOf(holding(findings, now)));

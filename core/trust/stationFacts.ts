@@ -2,23 +2,38 @@ import type { FoundDifference } from '../check/drift';
 import type { QuantityCode } from '../quantity/quantity';
 import type { Gap } from '../series/gaps';
 
-/** What is known about a station now, gathered from readings, checks, settings and device actions. All instants in ms since epoch. */
+/**
+ * What is known about a station, gathered once from readings, checks, settings and device actions.
+ * Instants in ms since epoch, values in the base unit. Nothing here depends on the present.
+ */
 export interface StationFacts {
-  readonly now: number;
-  readonly lastContact: number | null;
-  readonly lastContactFault: string | null;
-  readonly unknownActions: number;
-  readonly clock: { readonly at: number; readonly difference: number; readonly uncertainty: number } | null;
+  readonly stationId: string;
+  readonly logger: LoggerFacts;
   readonly installations: readonly InstallationFacts[];
   readonly channels: readonly ChannelFacts[];
 }
 
+export interface LoggerFacts {
+  readonly id: string;
+  readonly name: string;
+  readonly lastContact: number | null;
+  /** What went wrong at a later attempt than the last contact. */
+  readonly lastContactFault: string | null;
+  readonly lastCollectedAt: number | null;
+  /** Writes that are not settled: unknown from an instant on, when whoever made them must have given up. */
+  readonly openWrites: readonly { readonly channelId: string | null; readonly unknownFrom: number }[];
+  readonly clock: { readonly at: number; readonly difference: number; readonly uncertainty: number } | null;
+}
+
 export interface InstallationFacts {
+  readonly id: string;
   readonly name: string;
   readonly leadsRecorded: number;
   readonly leadsNeeded: number;
   readonly supply: { readonly atSensor: number; readonly low: number; readonly high: number };
   readonly lastTalk: { readonly at: number; readonly fault: string | null } | null;
+  /** Channels it feeds. */
+  readonly channelIds: readonly string[];
 }
 
 export interface ChannelFacts {
@@ -41,11 +56,12 @@ export interface ChannelFacts {
 export interface ReferenceFacts {
   /** As-found differences since the last adjustment, oldest first. */
   readonly found: readonly FoundDifference[];
+  /** The last check that decided something; one that did not settle, or was abandoned, changes nothing. */
   readonly last: {
     readonly at: number;
     readonly difference: number;
     readonly limit: number;
-    readonly outcome: 'agree' | 'adjusted' | 'left-outside' | 'does-not-converge' | 'not-settled';
+    readonly outcome: 'agree' | 'adjusted' | 'left-outside' | 'does-not-converge';
   } | null;
   readonly openSince: number | null;
   /** Days between checks. */
@@ -54,9 +70,19 @@ export interface ReferenceFacts {
 
 export interface RecordFacts {
   readonly lastAt: number | null;
-  readonly lastCollectedAt: number | null;
   /** s */
   readonly storageInterval: number;
+  /** Within the thirty days up to the newest value. */
   readonly gaps: readonly Gap[];
-  readonly flatSince: number | null;
+  readonly flagged: {
+    readonly suspect: number;
+    readonly failed: number;
+    /** Where the worst of them begins, and what it says. */
+    readonly at: number | null;
+    readonly reason: string;
+  };
+  /** Since when the flat line test of the channel says that it stands still, up to its newest value. */
+  readonly stuckSince: number | null;
+  /** Mean difference to the channel it should agree with. */
+  readonly twin: { readonly difference: number; readonly limit: number; readonly name: string } | null;
 }

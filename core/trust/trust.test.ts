@@ -1,6 +1,7 @@
-import { byUrgency, cairnOf, stoneNames, weights } from './finding';
+import { cairnOf, findingKinds, holding, joinAlike, saidAt, stoneNames, urgencyOf } from './finding';
 import { findingsOf } from './findings';
-import type { ChannelFacts, StationFacts } from './stationFacts';
+import { standingAt } from './standing';
+import type { ChannelFacts, LoggerFacts, StationFacts } from './stationFacts';
 
 const now = Date.UTC(2026, 2, 2, 10);
 const day = 86_400_000;
@@ -20,38 +21,53 @@ const channel: ChannelFacts = {
   },
   record: {
     lastAt: now - 600_000,
-    lastCollectedAt: now - 300_000,
     storageInterval: 600,
     gaps: [],
-    flatSince: null,
+    flagged: { suspect: 0, failed: 0, at: null, reason: '' },
+    stuckSince: null,
+    twin: null,
   },
 };
 const station: StationFacts = {
-  now,
-  lastContact: now - 3_600_000,
-  lastContactFault: null,
-  unknownActions: 0,
-  clock: { at: now, difference: 1, uncertainty: 0.5 },
+  stationId: 's1',
+  logger: {
+    id: 'l1',
+    name: 'BR4-1903',
+    lastContact: now - 3_600_000,
+    lastContactFault: null,
+    lastCollectedAt: now - 300_000,
+    openWrites: [],
+    clock: { at: now, difference: 1, uncertainty: 0.5 },
+  },
   installations: [
     {
+      id: 'i1',
       name: 'TH3-1031 (Map store)',
       leadsRecorded: 5,
       leadsNeeded: 5,
       supply: { atSensor: 12.1, low: 9, high: 28 },
       lastTalk: { at: now - day, fault: null },
+      channelIds: ['c1'],
     },
   ],
   channels: [channel],
 };
+const withLogger = (change: Partial<LoggerFacts>): StationFacts => ({
+  ...station,
+  logger: { ...station.logger, ...change },
+});
+const recordWith = (change: Partial<ChannelFacts['record']>): StationFacts =>
+  withChannel({ record: { ...channel.record, ...change } });
 const withChannel = (change: Partial<ChannelFacts>): StationFacts => ({
   ...station,
   channels: [{ ...channel, ...change }],
 });
-const codes = (facts: StationFacts) => findingsOf(facts).map((f) => f.code);
+const found = (facts: StationFacts) => holding(findingsOf(facts), now);
+const codes = (facts: StationFacts) => found(facts).map((f) => f.code);
 
 describe('a station of which all is known and well', () => {
   test('gives no finding, and its five stones stand', () => {
-    expect(findingsOf(station)).toEqual([]);
+    expect(found(station)).toEqual([]);
     expect(cairnOf([])).toEqual(Object.fromEntries(stoneNames.map((s) => [s, 'sound'])));
   });
 });
@@ -60,22 +76,28 @@ describe('one cause changed, one stone and its reason change', () => {
   const cases: [string, StationFacts, string, (typeof stoneNames)[number], 'missing' | 'displaced'][] = [
     [
       'a write of unknown outcome',
-      { ...station, unknownActions: 1 },
+      withLogger({ openWrites: [{ channelId: 'c1', unknownFrom: -Infinity }] }),
       'action-unknown',
       'power and link',
       'displaced',
     ],
     [
       'a failed contact',
-      { ...station, lastContactFault: 'no answer' },
+      withLogger({ lastContactFault: 'no answer' }),
       'link-failed',
       'power and link',
       'displaced',
     ],
-    ['never contacted', { ...station, lastContact: null }, 'never-contacted', 'power and link', 'missing'],
+    [
+      'never contacted',
+      withLogger({ lastContact: null, lastCollectedAt: null }),
+      'never-contacted',
+      'power and link',
+      'missing',
+    ],
     [
       'an old contact',
-      { ...station, lastContact: now - 5 * day },
+      withLogger({ lastContact: now - 5 * day, lastCollectedAt: now - 5 * day }),
       'contact-old',
       'power and link',
       'displaced',
@@ -179,43 +201,51 @@ describe('one cause changed, one stone and its reason change', () => {
     ],
     [
       'a clock three minutes fast',
-      { ...station, clock: { at: now, difference: 180, uncertainty: 0.5 } },
+      withLogger({ clock: { at: now, difference: 180, uncertainty: 0.5 } }),
       'clock-off',
       'record',
       'displaced',
     ],
+    ['nothing collected', recordWith({ lastAt: null }), 'never-collected', 'record', 'missing'],
+    ['a record that stopped', recordWith({ lastAt: now - day }), 'record-stopped', 'record', 'displaced'],
+    ['a stuck sensor', recordWith({ stuckSince: now - 2 * day }), 'stuck', 'record', 'displaced'],
+    ['a gap', recordWith({ gaps: [{ from: 0, until: 7200, missing: 12 }] }), 'gap', 'record', 'displaced'],
     [
-      'nothing collected',
-      withChannel({ record: { ...channel.record, lastAt: null } }),
-      'never-collected',
-      'record',
-      'missing',
-    ],
-    [
-      'a record that stopped',
-      withChannel({ record: { ...channel.record, lastAt: now - day } }),
-      'record-stopped',
+      '145 values marked fail',
+      recordWith({ flagged: { suspect: 0, failed: 145, at: now - day, reason: 'spike: 145 fail' } }),
+      'values-failed',
       'record',
       'displaced',
     ],
     [
-      'a stuck sensor',
-      withChannel({ record: { ...channel.record, flatSince: now - 2 * day } }),
-      'stuck',
+      'suspect values',
+      recordWith({ flagged: { suspect: 9, failed: 0, at: now - day, reason: 'flat line: 9 suspect' } }),
+      'values-suspect',
       'record',
       'displaced',
     ],
     [
-      'a gap',
-      withChannel({ record: { ...channel.record, gaps: [{ from: 0, until: 7200, missing: 12 }] } }),
-      'gap',
+      'unlike its twin',
+      recordWith({ twin: { difference: 2.6, limit: 2, name: 'ARCH-1 Lantern room' } }),
+      'unlike-twin',
+      'record',
+      'displaced',
+    ],
+    [
+      'talked to, not collected',
+      withLogger({ lastCollectedAt: now - 4 * day }),
+      'not-collected',
       'record',
       'displaced',
     ],
   ];
   test.each(cases)('%s', (_, facts, code, stone, state) => {
-    const findings = findingsOf(facts);
+    const findings = found(facts);
     expect(findings.map((f) => f.code)).toEqual([code]);
+    // Verify says the same, in its word for it.
+    expect(standingAt(findings, { id: 'c1', enabled: true }, now).word).toBe(
+      findingKinds[code as keyof typeof findingKinds].word ?? 'good',
+    );
     expect(cairnOf(findings)[stone]).toBe(state);
     expect(Object.values(cairnOf(findings)).filter((s) => s !== 'sound')).toHaveLength(1);
     expect(findings[0]!.text).toMatch(/\S/);
@@ -224,33 +254,42 @@ describe('one cause changed, one stone and its reason change', () => {
 });
 
 describe('drift', () => {
-  test('as-found differences on their way out of tolerance are said before they are there', () => {
-    const found = [
-      { at: now - 60 * day, difference: 0.5 },
-      { at: now - 20 * day, difference: 2.1 },
-    ];
-    const [f] = findingsOf(withChannel({ reference: { ...channel.reference, found } }));
-    expect(f).toMatchObject({ code: 'drifting', stone: 'reference' });
-    expect(f!.text).toMatch(/\+1\.2 %RH a month over 2 checks, in about 3 d beyond ±3\.0/);
+  const at = (days: number, difference: number) => ({
+    at: now - days * day,
+    difference,
+    reference: 'HX-771',
+    referenceTolerance: 1,
   });
-  test('a drift that would take months is not', () => {
-    const found = [
-      { at: now - 60 * day, difference: 0.5 },
-      { at: now - 20 * day, difference: 0.6 },
-    ];
-    expect(codes(withChannel({ reference: { ...channel.reference, found } }))).toEqual([]);
+  const drifting = (...history: ReturnType<typeof at>[]) =>
+    found(withChannel({ reference: { ...channel.reference, found: history } }));
+  test('as-found differences on their way out of tolerance are said before they are there', () => {
+    const [f] = drifting(at(80, -0.5), at(60, 0.4), at(40, 1.4), at(20, 2.3));
+    expect(f).toMatchObject({ code: 'drifting', stone: 'reference' });
+    expect(saidAt(f!.text, now)).toMatch(/^\+1\.4 %RH a month over 4 checks, (in about \d+ h|by that line)/);
+  });
+  test('a drift that would take months is not; nor a step that two checks may show by chance', () => {
+    expect(drifting(at(60, 0.5), at(20, 0.6))).toEqual([]);
+    expect(drifting(at(60, 0.2), at(20, 2.1))).toEqual([]);
+  });
+});
+
+describe('a check that decided nothing changes nothing', () => {
+  // What the gatherer hands on: the last check that decided something; see server/trust/facts.test.ts.
+  test('beyond tolerance stays known until a check decides otherwise', () => {
+    const last = { at: now - 9 * day, difference: 5, limit: 3, outcome: 'left-outside' as const };
+    expect(codes(withChannel({ reference: { ...channel.reference, last } }))).toEqual(['beyond-tolerance']);
   });
 });
 
 describe('order', () => {
   test('channels of one logger with the same gap are said once', () => {
     const gaps = [{ from: 0, until: 7200, missing: 12 }];
-    const two = {
+    const two: StationFacts = {
       ...station,
       channels: [1, 2].map((n) => ({ ...channel, id: `c${n}`, record: { ...channel.record, gaps } })),
     };
-    expect(findingsOf(two).map((f) => f.text)).toEqual([
-      '2 channels: 12 readings each missing in the last 30 d, longest 2 h',
+    expect(joinAlike(found(two)).map((f) => `${f.who}: ${f.text}`)).toEqual([
+      '2 channels: 12 values missing in 30 d, longest 2 h',
     ]);
   });
   test('a channel switched off is expected to do nothing', () => {
@@ -265,20 +304,16 @@ describe('order', () => {
     ).toEqual([]);
   });
   test('the clock’s own uncertainty is given the benefit of the doubt', () => {
-    expect(codes({ ...station, clock: { at: now, difference: 32, uncertainty: 5 } })).toEqual([]);
+    expect(codes(withLogger({ clock: { at: now, difference: 32, uncertainty: 5 } }))).toEqual([]);
   });
-  test('the heaviest finding decides, then the sum, then the name', () => {
-    const stop = (name: string, ...w: number[]) => ({
-      name,
-      findings: w.map((weight) => ({ weight }) as never),
-    });
-    const order = [stop('d', 40), stop('b', 40, 30), stop('a', 90), stop('c'), stop('e', 40)]
-      .sort(byUrgency)
-      .map((s) => s.name);
-    expect(order).toEqual(['a', 'b', 'd', 'e', 'c']);
+  test('the heaviest finding decides, then the sum', () => {
+    const of = (...w: number[]) => urgencyOf(w.map((weight) => ({ weight })));
+    expect(of(40, 30)).toEqual({ heaviest: 40, total: 70 });
+    expect(of()).toEqual({ heaviest: 0, total: 0 });
   });
   test('what may be acting on the world outweighs what is only due', () => {
-    expect(weights['action-unknown']).toBeGreaterThan(weights.stuck);
-    expect(weights.stuck).toBeGreaterThan(weights['check-overdue']);
+    const w = findingKinds;
+    expect(w['action-unknown'].weight).toBeGreaterThan(w.stuck.weight);
+    expect(w.stuck.weight).toBeGreaterThan(w['check-overdue'].weight);
   });
 });

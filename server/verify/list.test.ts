@@ -7,6 +7,7 @@ import { onConnectedBench, type Connected } from '@/test/onBench';
 import { plainPlan } from '@/test/plainPlan';
 import { row } from '@/db/database';
 import { newId } from '../id';
+import { round } from '../round';
 import { approveSpan } from './mark';
 import { verifyList, verifyQuery } from './list';
 import { setTwin } from './twin';
@@ -68,14 +69,10 @@ test('a record nobody collects grows old while nothing is stored; one fed by fil
   // Heavier reasons keep their word; the weight is never below that of age.
   const later = await rowOf(ids.temperature, present + 3 * day);
   expect(later.weight).toBe(Math.max(before.weight, 35));
-  await test_.db.sequelize.query(
-    `update channel_standing set word = 'good', weight = 0 where channel_id = '${ids.temperature}'`,
-  );
-  expect(await rowOf(ids.temperature, present + 3 * day)).toMatchObject({
-    word: 'not collected',
-    weight: 35,
-    reason: 'last collected 3 d ago',
-  });
+  const codes = async (at: number) =>
+    (await round(test_.db, new Date(at))).stops[0]!.findings.map((f) => [f.code, f.text]);
+  expect(await codes(present + day)).not.toContainEqual(['contact-old', expect.anything()]);
+  expect(await codes(present + 3 * day)).toContainEqual(['contact-old', 'The logger: last contact 3 d ago']);
   expect((await rowOf(gauge, present + 3 * day)).word).toBe((await rowOf(gauge)).word);
 });
 

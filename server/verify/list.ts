@@ -1,11 +1,10 @@
 import type { VerifyListView, VerifyRowView } from '@/contract/recordViews';
 import { decimalsOf, formatAge } from '@/core/quantity/format';
 import { quantityCodes, quantityOf, type QuantityCode } from '@/core/quantity/quantity';
-import { contactEvery } from '@/core/trust/findings';
-import { ageing, type StandingWord } from '@/core/trust/standing';
+import { saidAt, type StandingWord } from '@/core/trust/finding';
 import { query, type Database } from '@/db/database';
 import { badField } from '../problem';
-import { mendStandings } from '../standing';
+import { mendStandings } from '../trust/standings';
 
 /** What the list is asked for. */
 export interface VerifyQuery {
@@ -19,18 +18,8 @@ export interface VerifyQuery {
 
 export const pageSize = 50;
 
-/** The present weighs in here, and only here: what has fallen due outweighs what is lighter. */
-const outweighs = (due: string, by: number) => `(${due} and k.weight < ${by} and k.word <> 'unused')`;
-const overdue = outweighs('k.check_due_at < :now', ageing.overdue);
-const notCollected = outweighs(
-  `k.collected_at < cast(:now as timestamptz) - interval '${contactEvery} days'`,
-  ageing.notCollected,
-);
-const weight = `case when ${overdue} then ${ageing.overdue} when ${notCollected} then ${ageing.notCollected} else k.weight end`;
-const word = `case when ${overdue} then 'overdue' when ${notCollected} then 'not collected' else k.word end`;
-
 const sorts = {
-  worst: weight,
+  worst: 'w.weight',
   name: "s.code || ' ' || k.name",
   age: 'k.last_at',
   difference: 'abs(k.difference) / nullif(k.difference_limit, 0)',
@@ -75,7 +64,6 @@ interface Found extends Omit<
   VerifyRowView,
   'unit' | 'decimals' | 'approved' | 'placeAt' | 'lastAt' | 'checkedAt'
 > {
-  collectedAt: Date | null;
   placeAt: Date | null;
   lastAt: Date | null;
   checkedAt: Date | null;
@@ -87,18 +75,21 @@ interface Found extends Omit<
 
 /** Every channel of every site: how far it can be trusted, worst first unless asked otherwise. */
 export async function verifyList(db: Database, asked: VerifyQuery, now: Date): Promise<VerifyListView> {
-  const pending = await mendStandings(db, now);
+  const pending = await mendStandings(db);
   const like = `%${asked.text.replace(/[\\%_]/g, (c) => `\\${c}`)}%`;
   const filters = [
     asked.text
-      ? `(s.code || ' ' || s.name || ' ' || si.name || ' ' || k.name || ' ' || k.reason) ilike :like`
+      ? `(s.code || ' ' || s.name || ' ' || si.name || ' ' || k.name || ' ' || w.reason) ilike :like`
       : '',
     asked.quantity ? 'c.quantity = :quantity' : '',
   ].filter(Boolean);
-  const byWord = asked.word ? `${word} = :word` : '';
-  const where = (all: readonly string[]) => (all.length ? `where ${all.join(' and ')}` : '');
-  const tables = `channel_standing k join station s on s.id = k.station_id join site si on si.id = s.site_id
-    join channel c on c.station_id = k.station_id and c.id = k.channel_id`;
+  const byWord = asked.word ? 'w.word = :word' : '';
+  const where = (all: readonly string[]) => `where ${[holds, ...all].join(' and ')}`;
+  // The stretch of each channel's word that holds now; one word more for each would be a channel twice.
+  const holds = 'w.from_at <= :now and w.until_at > :now';
+  const tables = `channel_word w join channel_standing k on k.station_id = w.station_id and k.channel_id = w.channel_id
+    join station s on s.id = w.station_id join site si on si.id = s.site_id
+    join channel c on c.station_id = w.station_id and c.id = w.channel_id`;
   const values = { now, like, quantity: asked.quantity, word: asked.word };
   const order = `${sorts[asked.sort]} ${asked.descending ? 'desc' : 'asc'} nulls last, s.code, c.number`;
   const [counts, found] = await Promise.all([
@@ -106,18 +97,17 @@ export async function verifyList(db: Database, asked: VerifyQuery, now: Date): P
       db,
       // Without a filter on texts no other table is needed to count.
       filters.length
-        ? `select ${word} as word, count(*)::int as n from ${tables} ${where(filters)} group by 1`
-        : `select ${word} as word, count(*)::int as n from channel_standing k group by 1`,
+        ? `select w.word, count(*)::int as n from ${tables} ${where(filters)} group by 1`
+        : `select w.word, count(*)::int as n from channel_word w ${where([])} group by 1`,
       values,
     ),
     query<Found>(
       db,
       `select k.station_id as "stationId", s.code as "stationCode", si.name as site, k.channel_id as "channelId", k.name, c.quantity,
-              ${word} as word, ${weight} as weight, k.reason, k.place_at as "placeAt", k.last_at as "lastAt", k.last_value as "lastValue",
+              w.word, w.weight, w.reason, w.place_at as "placeAt", k.last_at as "lastAt", k.last_value as "lastValue",
               k.checked_at as "checkedAt", k.difference, k.difference_limit as "differenceLimit", k.missing, k.suspect, k.failed,
               k.twin_difference as "twinDifference", k.twin_limit as "twinLimit", k.clock_difference as "clockDifference",
-              k.approved_until as "approvedUntil", k.approved_by as "approvedBy", k.approved_at as "approvedAt", k.reopened,
-              k.collected_at as "collectedAt"
+              k.approved_until as "approvedUntil", k.approved_by as "approvedBy", k.approved_at as "approvedAt", k.reopened
          from ${tables} ${where([...filters, ...(byWord ? [byWord] : [])])}
         order by ${order} limit ${pageSize} offset ${(asked.page - 1) * pageSize}`,
       values,
@@ -130,30 +120,13 @@ export async function verifyList(db: Database, asked: VerifyQuery, now: Date): P
 
 function rowView(f: Found, now: Date): VerifyRowView {
   const q = quantityOf(f.quantity);
-  const {
-    approvedUntil,
-    approvedBy,
-    approvedAt,
-    reopened,
-    placeAt,
-    lastAt,
-    checkedAt,
-    collectedAt,
-    ...rest
-  } = f;
-  const ago = (at: Date | null) => formatAge(at ? (now.getTime() - at.getTime()) / 1000 : 0);
-  const reason =
-    f.word === 'overdue'
-      ? `last checked ${ago(checkedAt)} ago`
-      : f.word === 'not collected'
-        ? `last collected ${ago(collectedAt)} ago`
-        : f.reason;
+  const { approvedUntil, approvedBy, approvedAt, reopened, placeAt, lastAt, checkedAt, ...rest } = f;
   return {
     ...rest,
     name: f.name || q.name,
     unit: q.unit,
     decimals: Math.max(q.decimals, decimalsOf(1)),
-    reason,
+    reason: saidAt(f.reason, now.getTime()),
     placeAt: placeAt?.getTime() ?? null,
     lastAt: lastAt?.toISOString() ?? null,
     checkedAt: checkedAt?.toISOString() ?? null,

@@ -4,12 +4,13 @@ import Box from '@mui/material/Box';
 import Link from '@mui/material/Link';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import { useQuery } from '@tanstack/react-query';
+import Button from '@mui/material/Button';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import NextLink from 'next/link';
-import { useRouter } from 'next/navigation';
+import { useRouter, useSearchParams } from 'next/navigation';
 import { useEffect, useState } from 'react';
-import type { RoundStop, RoundView } from '@/contract/views';
-import type { Finding, StoneName } from '@/core/trust/finding';
+import type { FindingView, RoundStop, RoundView } from '@/contract/views';
+import type { StoneName } from '@/core/trust/finding';
 import { Age } from '../shared/Age';
 import { load } from '../shared/api';
 import { Cairn } from '../shared/Cairn';
@@ -34,21 +35,30 @@ export function placeOf(stationId: string, stone: StoneName, channelId: string |
 }
 
 /** Every stop, worst first: why, what to do next, what to bring. */
-export function Round({ initial }: { initial: RoundView }) {
-  const { data, error } = useQuery({
-    queryKey: ['round'],
-    queryFn: () => load<RoundView>('/api/v1/round'),
-    initialData: initial,
+export function Round({ initial, asked }: { initial: RoundView; asked: string }) {
+  const params = useSearchParams();
+  const query = params.toString();
+  const { data = initial, error } = useQuery({
+    queryKey: ['round', query],
+    queryFn: () => load<RoundView>(`/api/v1/round?${query}`),
+    initialData: query === asked ? initial : undefined,
+    placeholderData: keepPreviousData,
     refetchInterval: 15_000,
   });
-  const [filter, setFilter] = useState('');
+  const [filter, setFilter] = useState(params.get('text') ?? '');
   const [at, setAt] = useState(-1);
   const router = useRouter();
-  const words = filter.trim().toLowerCase();
-  const stops = data.stops.filter((s) =>
-    `${s.code} ${s.name} ${s.site} ${s.findings.map((f) => f.text).join(' ')}`.toLowerCase().includes(words),
-  );
-  const needing = data.stops.filter((s) => s.findings.length > 0).length;
+  const { stops } = data;
+  const pages = Math.max(1, Math.ceil(data.total / data.pageSize));
+  const change = (changes: Record<string, string | null>) => {
+    const next = new URLSearchParams(window.location.search);
+    for (const [k, v] of Object.entries({ page: null, ...changes })) {
+      if (v === null || v === '') next.delete(k);
+      else next.set(k, v);
+    }
+    setAt(-1);
+    window.history.replaceState(null, '', next.size ? `/?${next}` : '/');
+  };
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -70,29 +80,55 @@ export function Round({ initial }: { initial: RoundView }) {
       <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 2, flexWrap: 'wrap', mb: 2 }}>
         <Typography variant="h1">Round</Typography>
         <Typography color="text.secondary" sx={{ flexGrow: 1 }}>
-          {needing} of {data.stops.length} stops need someone, worst first
+          {data.needing} of {data.total} stops need someone, worst first
+          {data.pending > 0 && `; ${data.pending} stations are still being reckoned`}
         </Typography>
-        <TextField label="Filter" value={filter} onChange={(e) => setFilter(e.target.value)} />
+        <TextField
+          label="Filter"
+          value={filter}
+          onChange={(e) => {
+            setFilter(e.target.value);
+            change({ text: e.target.value });
+          }}
+        />
       </Box>
       <ProblemNote error={error} />
-      {data.stops.length === 0 && (
+      {data.total === 0 && !params.get('text') && (
         <Typography>
           No station yet. An administrator adds the first one with “npm run station -- add”.
         </Typography>
       )}
-      {data.stops.length > 0 && stops.length === 0 && <Typography>No stop matches “{filter}”.</Typography>}
+      {stops.length === 0 && params.get('text') && <Typography>No stop matches “{filter}”.</Typography>}
       <Box component="ol" sx={{ listStyle: 'none', p: 0, m: 0, borderTop: 2, borderColor: 'text.primary' }}>
         {stops.map((s, i) => (
-          <Stop key={s.stationId} stop={s} rank={data.stops.indexOf(s) + 1} current={i === at} />
+          <Stop
+            key={s.stationId}
+            stop={s}
+            rank={(data.page - 1) * data.pageSize + i + 1}
+            current={i === at}
+          />
         ))}
       </Box>
+      {pages > 1 && (
+        <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', mt: 1.5 }}>
+          <Button disabled={data.page <= 1} onClick={() => change({ page: String(data.page - 1) })}>
+            Earlier page
+          </Button>
+          <Typography>
+            page {data.page} of {pages}
+          </Typography>
+          <Button disabled={data.page >= pages} onClick={() => change({ page: String(data.page + 1) })}>
+            Next page
+          </Button>
+        </Box>
+      )}
     </>
   );
 }
 
 function Stop({ stop, rank, current }: { stop: RoundStop; rank: number; current: boolean }) {
   const shown = stop.findings.slice(0, 3);
-  const more = stop.findings.length - shown.length;
+  const more = stop.findings.length - shown.length + stop.more;
   return (
     <Box
       component="li"
@@ -180,7 +216,7 @@ function Stop({ stop, rank, current }: { stop: RoundStop; rank: number; current:
   );
 }
 
-export function Reason({ stationId, finding }: { stationId: string; finding: Finding }) {
+export function Reason({ stationId, finding }: { stationId: string; finding: FindingView }) {
   return (
     <Box sx={{ display: 'flex', gap: 1, mb: 0.75 }}>
       <Box sx={{ pt: '3px' }}>

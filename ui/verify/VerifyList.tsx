@@ -20,7 +20,7 @@ import { useEffect, useState } from 'react';
 import type { VerifyListView, VerifyRowView } from '@/contract/recordViews';
 import { formatDifference, formatValue } from '@/core/quantity/format';
 import { quantityCodes, quantityOf } from '@/core/quantity/quantity';
-import type { StandingWord } from '@/core/trust/standing';
+import type { StandingWord } from '@/core/trust/finding';
 import { Age } from '../shared/Age';
 import { load } from '../shared/api';
 import { ProblemNote } from '../shared/ProblemNote';
@@ -38,24 +38,36 @@ export function placeInTrace(r: VerifyRowView): string {
 }
 
 const words: readonly StandingWord[] = [
+  'write unknown',
+  'no contact',
   'silent',
+  'supply',
   'stuck',
+  'no answer',
   'off',
+  'settings differ',
   'unlike twin',
   'failing',
   'clock off',
   'gaps',
   'drifting',
   'suspect',
+  'check open',
   'unchecked',
   'overdue',
-  'not collected',
+  'not set up',
+  'not written',
   'empty',
+  'not collected',
   'good',
   'unused',
 ];
 const stateOf = (word: StandingWord) =>
-  word === 'good' ? 'sound' : ['unchecked', 'empty', 'unused'].includes(word) ? 'missing' : 'displaced';
+  word === 'good'
+    ? 'sound'
+    : ['unchecked', 'empty', 'unused', 'not set up'].includes(word)
+      ? 'missing'
+      : 'displaced';
 
 /** Every channel of every site on one list, worst first; one key leads to the place in the trace that matters. */
 export function VerifyList({ initial, asked }: { initial: VerifyListView; asked: string }) {

@@ -1,4 +1,6 @@
 import { read } from '@/app/api/respond';
-import { round } from '@/server/round';
+import { round, roundQuery } from '@/server/round';
 
-export const GET = read('view', (ctx) => round(ctx.db, ctx.now()));
+export const GET = read('view', (ctx, request) =>
+  round(ctx.db, ctx.now(), roundQuery(request.nextUrl.searchParams)),
+);
