@@ -2,16 +2,16 @@
 export type Role = 'viewer' | 'technician' | 'reviewer' | 'administrator';
 export const roles: readonly Role[] = ['viewer', 'technician', 'reviewer', 'administrator'];
 
-export type Permission = 'view' | 'note' | 'measure' | 'kit' | 'import' | 'mark' | 'approve';
+export type Permission = 'view' | 'note' | 'measure' | 'kit' | 'import' | 'mark' | 'approve' | 'administer';
 
 const granted: Readonly<Record<Permission, readonly Role[]>> = {
-  /** Look at everything. */
+  /** Look at everything; change one's own password. */
   view: roles,
   /** Add words to the field book. */
   note: ['technician', 'reviewer', 'administrator'],
   /** Connect, talk, stage, write, check, adjust, collect. */
   measure: ['technician', 'administrator'],
-  /** Bring records in from files. */
+  /** Bring records in from files, and withdraw them. */
   import: ['technician', 'administrator'],
   /** Mark spans, propose corrections, run tests, set thresholds and twins. */
   mark: ['technician', 'reviewer', 'administrator'],
@@ -19,6 +19,8 @@ const granted: Readonly<Record<Permission, readonly Role[]>> = {
   approve: ['reviewer', 'administrator'],
   /** Keep the list of reference instruments. */
   kit: ['technician', 'administrator'],
+  /** People and their accounts. */
+  administer: ['administrator'],
 };
 
 export const may = (role: Role, permission: Permission): boolean => granted[permission].includes(role);

@@ -3,7 +3,7 @@ import { mkdtemp, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { rows } from '@/db/database';
-import { signIn } from '@/server/account';
+import { signIn } from '@/server/account/signIn';
 import { testDatabase, type TestDatabase } from '@/test/database';
 
 /** The command line of a real installation, run as people run it. */
@@ -31,14 +31,32 @@ async function run(
 }
 
 test('no account exists where no demo was seeded; the first administrator is added and can sign in', async () => {
-  expect(await rows(test_.db.user)).toEqual([]);
+  expect(await rows(test_.db.person)).toEqual([]);
   const added = await run('user', ['add', 'heron', 'administrator', 'HN'], 'stone upon stone\n');
   expect(added).toMatchObject({
     code: 0,
     out: expect.stringContaining('Added heron (administrator).') as string,
   });
-  expect((await signIn(test_.db, 'heron', 'stone upon stone', '10.0.0.1')).person.role).toBe('administrator');
+  expect((await signIn(test_.db, 'heron', 'stone upon stone', { address: '10.0.0.1' })).person.role).toBe(
+    'administrator',
+  );
 });
+test('accounts are listed, disabled, enabled, given a new password or a link', async () => {
+  await run('user', ['add', 'wren', 'viewer', 'WN'], 'under the stones\n');
+  const wren = (password: string) => signIn(test_.db, 'wren', password, { address: '10.0.0.1' });
+  expect((await run('user', ['list'])).out).toMatch(
+    /^heron\tHN\tadministrator\tactive.*\nwren\tWN\tviewer\tactive/,
+  );
+  expect((await run('user', ['disable', 'wren'])).out).toBe('wren is disabled.\n');
+  await expect(wren('under the stones')).rejects.toThrow(/do not belong together/);
+  await run('user', ['enable', 'wren']);
+  expect((await run('user', ['password', 'wren'], 'over the stones\n')).out).toMatch(/signed out everywhere/);
+  expect((await wren('over the stones')).person.name).toBe('wren');
+  expect((await run('user', ['link', 'wren'])).out).toMatch(/\/set-password#[\w-]{43}\n$/);
+  const last = await run('user', ['disable', 'heron']);
+  expect(last).toMatchObject({ code: 1, error: expect.stringMatching(/last administrator/) as string });
+  expect((await run('user', ['disable', 'nobody'])).error).toMatch(/no person "nobody"/);
+}, 60_000);
 test.each([
   [['add', 'heron', 'administrator', 'HN'], 'stone upon stone\n', /name "heron" is taken/],
   [['add', 'wren', 'captain', 'WN'], 'stone upon stone\n', /"captain" is no role/],
