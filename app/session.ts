@@ -1,11 +1,12 @@
 import { cookies } from 'next/headers';
-import { redirect } from 'next/navigation';
+import { notFound, redirect } from 'next/navigation';
 import { connection } from 'next/server';
 import { database } from '@/db/database';
-import { personOfSession } from '@/server/account';
+import { personOfSession } from '@/server/account/signIn';
+import { requirePermission } from '@/server/account/permission';
 import type { Context } from '@/server/context';
 import { Problem } from '@/server/problem';
-import { notFound } from 'next/navigation';
+import type { Permission } from '@/contract/permission';
 import { contextOf, sessionCookie } from './api/respond';
 
 /** The context of a page: the signed-in person, or a way to the sign-in page. */
@@ -17,12 +18,23 @@ export async function pageContext(): Promise<Context> {
   return contextOf(person);
 }
 
-/** Loads a page's data; what is not there becomes the not-found page. */
+/** The same of a page that is not for everybody; to the others it is not there. */
+export async function pageContextFor(permission: Permission): Promise<Context> {
+  const ctx = await pageContext();
+  await pageData(Promise.resolve().then(() => requirePermission(ctx.person, permission)));
+  return ctx;
+}
+
+/**
+ * Loads a page's data; what is not there, and an address nobody can mean, becomes the not-found page.
+ */
 export async function pageData<T>(loading: Promise<T>): Promise<T> {
   try {
     return await loading;
   } catch (error) {
-    if (error instanceof Problem && error.parts.status === 404) notFound();
+    if (error instanceof Problem && error.parts.status < 500) notFound();
+    // Text or a date no database holds: see refusedByDatabase in api/respond.
+    if ((error as { parent?: { code?: string } }).parent?.code?.startsWith('22')) notFound();
     throw error;
   }
 }

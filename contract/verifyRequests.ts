@@ -91,3 +91,9 @@ export interface SetClock {
   actionId: string;
 }
 export const setClock = Joi.object<SetClock>({ actionId: id });
+
+/** Says that a comparison of a logger's clock was made while our own clock was wrong. */
+export interface TakeBackComparison {
+  reason: string;
+}
+export const takeBackComparison = Joi.object<TakeBackComparison>({ reason: words.min(1).required() });

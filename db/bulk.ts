@@ -1,6 +1,7 @@
 import type { PoolClient } from 'pg';
 import { from as copyFrom, to as copyTo } from 'pg-copy-streams';
 import type { Transaction } from 'sequelize';
+import { shown } from './record';
 
 /**
  * The bulk ways in and out of the record: PostgreSQL's binary COPY on the connection of a
@@ -27,12 +28,12 @@ export interface BulkWriter {
   abort(): Promise<void>;
 }
 
-/** Opens a COPY straight into the record; the rows must be new. */
-export const openReadingCopy = (tx: Transaction, stationKey: number): BulkWriter =>
+/** Opens a COPY straight into the record; the rows must be new. `source` is the import they come with. */
+export const openReadingCopy = (tx: Transaction, stationKey: number, source: number): BulkWriter =>
   openWriter(
     tx,
-    'copy reading (station_key, channel_key, at, clock_run, value) from stdin (format binary)',
-    stationKey,
+    'copy reading (station_key, channel_key, at, clock_run, value, source) from stdin (format binary)',
+    { stationKey, source },
   );
 
 /** Opens a COPY into this transaction's staging table, made on first use. */
@@ -48,9 +49,16 @@ export async function openStagingCopy(tx: Transaction): Promise<BulkWriter> {
   );
 }
 
-/** One row: five fields, each with its length before it. The first is the station's key, or the line. */
-function openWriter(tx: Transaction, sql: string, stationKey: number | null): BulkWriter {
-  const rowSize = 2 + 5 * 4 + 4 + 4 + 8 + 2 + 8;
+/**
+ * One row: five fields, each with its length before it; the first is the station's key, or the line.
+ * Into the record a sixth follows: the source.
+ */
+function openWriter(
+  tx: Transaction,
+  sql: string,
+  record: { stationKey: number; source: number } | null,
+): BulkWriter {
+  const rowSize = 2 + 5 * 4 + 4 + 4 + 8 + 2 + 8 + (record ? 8 : 0);
   const stream = clientOf(tx).query(copyFrom(sql));
   let failed: Error | null = null;
   const ended = new Promise<void>((resolve) => {
@@ -91,9 +99,9 @@ function openWriter(tx: Transaction, sql: string, stationKey: number | null): Bu
       }
       const micros = (at - postgresEpoch) * 1000;
       const high = Math.floor(micros / 4_294_967_296);
-      view.setInt16(at_, 5);
+      view.setInt16(at_, record ? 6 : 5);
       view.setInt32(at_ + 2, 4);
-      view.setInt32(at_ + 6, stationKey ?? line);
+      view.setInt32(at_ + 6, record ? record.stationKey : line);
       view.setInt32(at_ + 10, 4);
       view.setInt32(at_ + 14, channelKey);
       view.setInt32(at_ + 18, 8);
@@ -103,6 +111,10 @@ function openWriter(tx: Transaction, sql: string, stationKey: number | null): Bu
       view.setInt16(at_ + 34, clockRun);
       view.setInt32(at_ + 36, 8);
       view.setFloat64(at_ + 40, value);
+      if (record) {
+        view.setInt32(at_ + 48, 4);
+        view.setInt32(at_ + 52, record.source);
+      }
       at_ += rowSize;
       rows++;
     },
@@ -154,6 +166,7 @@ const same = `abs(s.stored - s.value) <= 1e-9 * greatest(1, abs(s.stored))`;
 export async function settleStaging(
   tx: Transaction,
   stationKey: number,
+  source: number,
   span: { readonly channelKeys: readonly number[]; readonly from: number; readonly until: number },
   listed: number,
 ): Promise<SettledStaging> {
@@ -168,13 +181,14 @@ export async function settleStaging(
               order by channel_key, at, clock_run, line) s
        left join (select * from reading where station_key = ${Math.trunc(stationKey)}
                      and channel_key in (${span.channelKeys.map(Math.trunc).join(', ')})
-                     and at between ${instant(span.from)} and ${instant(span.until)}) r
+                     and at between ${instant(span.from)} and ${instant(span.until)}
+                     and ${shown(Math.trunc(stationKey))}) r
          on r.channel_key = s.channel_key and r.at = s.at and r.clock_run = s.clock_run`,
   );
   const inserted = await client.query(
-    `insert into reading (station_key, channel_key, at, clock_run, value)
-     select $1, channel_key, at, clock_run, value from import_settled where stored is null order by channel_key, at`,
-    [stationKey],
+    `insert into reading (station_key, channel_key, at, clock_run, value, source)
+     select $1, channel_key, at, clock_run, value, $2 from import_settled where stored is null order by channel_key, at`,
+    [stationKey, source],
   );
   // What stood in the record before, and what this file itself had said of the stamp.
   const compared = `(select s.line, s.channel_key, s.at, s.value, coalesce(f.stored, f.value) as stored
@@ -213,7 +227,7 @@ export async function readSeries(
 ): Promise<{ times: Float64Array; values: Float64Array; runs: Int16Array }> {
   const found = `select at, value, clock_run from reading
      where station_key = ${Math.trunc(stationKey)} and channel_key = ${Math.trunc(channelKey)}
-       and at >= ${instant(fromMs)} and at <= ${instant(untilMs)}`;
+       and at >= ${instant(fromMs)} and at <= ${instant(untilMs)} and ${shown(Math.trunc(stationKey))}`;
   const first = limit
     ? `select * from (${found} order by at fetch first ${Math.trunc(limit)} rows with ties) r`
     : found;

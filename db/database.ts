@@ -13,7 +13,14 @@ export function openDatabase(url: string): Database {
     dialect: 'postgres',
     logging: false,
     pool: { max: 10, min: 0, idle: 10_000, acquire: 8_000 },
-    dialectOptions: { application_name: 'outer-cairn', connectionTimeoutMillis: 4_000 },
+    dialectOptions: {
+      application_name: 'outer-cairn',
+      connectionTimeoutMillis: 4_000,
+      // Long work sets its own in its transaction, see longWork().
+      statement_timeout: 30_000,
+      lock_timeout: 8_000,
+      idle_in_transaction_session_timeout: 60_000,
+    },
     retry: { max: 0 },
   });
   return {
@@ -36,6 +43,15 @@ export function database(): Database {
     held.outerCairnDatabase = openDatabase(url);
   }
   return held.outerCairnDatabase;
+}
+
+/**
+ * Lets a transaction last as long as its work: a COPY is one statement however long the file, and an import
+ * waits for whoever stores at its station. What ends it is its own limit, or somebody who cancels it.
+ */
+export async function longWork(db: Database, tx: Transaction): Promise<void> {
+  for (const limit of ['statement_timeout', 'lock_timeout', 'idle_in_transaction_session_timeout'])
+    await db.sequelize.query(`set local ${limit} = 0`, { transaction: tx });
 }
 
 /** Closes the pool; the next `database()` opens another. */
@@ -70,6 +86,19 @@ export async function query<Row extends object>(
 ): Promise<Row[]> {
   const { QueryTypes } = await import('sequelize');
   return (await db.sequelize.query(sql, { type: QueryTypes.SELECT, replacements, transaction })) as Row[];
+}
+
+type Asked<T extends readonly (() => Promise<unknown>)[]> = { [K in keyof T]: Awaited<ReturnType<T[K]>> };
+
+/** Asks several things: all at once over the pool, or one after the other on the connection of a transaction. */
+export async function askAll<const T extends readonly (() => Promise<unknown>)[]>(
+  tx: Transaction | undefined,
+  questions: T,
+): Promise<Asked<T>> {
+  if (!tx) return (await Promise.all(questions.map((ask) => ask()))) as Asked<T>;
+  const answers: unknown[] = [];
+  for (const ask of questions) answers.push(await ask());
+  return answers as Asked<T>;
 }
 
 /** Name of the database rule (a unique index, a check) that an error says was broken; null for any other error. */

@@ -37,6 +37,25 @@ describe('append-only by privilege: what the application’s own role cannot do'
     'create role other',
     'alter role outer_cairn_app superuser',
     'update migration set name = $$x$$',
+    // What is closed by some columns is rewritten by none of the others.
+    'update check_reading set difference = 0',
+    'update reference_check set plan = $${}$$',
+    'update reference_check set opened_by = gen_random_uuid()',
+    'update device_action set intent = $${}$$',
+    'update setting_revision set settings = $${}$$',
+    'update record_import set plan = $${}$$',
+    'insert into reading_rollup select * from reading_rollup',
+    'update reading_rollup set sum = 0',
+    'delete from reading_rollup',
+    'insert into app_user select * from app_user',
+    'update app_user set role = $$administrator$$',
+    'select password_hash from app_user',
+    'select * from session',
+    'insert into session (token_hash, user_id, expires_at) values ($$x$$, gen_random_uuid(), now())',
+    'select * from password_link',
+    'insert into audit (at, action) values (now(), $$x$$)',
+    'update station set name = $$x$$',
+    'update reference_instrument set due_on = $$2099-01-01$$',
   ])('%s', async (sql) => {
     await expect(run(sql)).rejects.toThrow(/permission denied|must be (owner|superuser)/);
   });
@@ -47,7 +66,29 @@ describe('append-only by privilege: what the application’s own role cannot do'
         where grantee = 'outer_cairn_app' and table_name in ('reading', 'layer', 'audit', 'adjustment', 'field_book_line') group by 1`,
     );
     expect(grants).toHaveLength(5);
-    for (const g of grants) expect(g.what).toBe('INSERT SELECT');
+    for (const g of grants) expect(g.what).toBe(g.table === 'audit' ? 'SELECT' : 'INSERT SELECT');
+    // The audit is stamped by the database: everything but its time and number may be said.
+    const columns = await query<{ c: string }>(
+      test_.db,
+      `select column_name as c from information_schema.role_column_grants
+        where grantee = 'outer_cairn_app' and table_name = 'audit' and privilege_type = 'INSERT' order by 1`,
+    );
+    expect(columns.map((x) => x.c)).toEqual(['action', 'person_id', 'station_id', 'subject']);
+  });
+});
+
+describe('the session a connection gets', () => {
+  test('statements, locks and idle transactions have an end', async () => {
+    for (const name of ['statement_timeout', 'lock_timeout', 'idle_in_transaction_session_timeout']) {
+      const [setting] = await query<{ s: string }>(test_.db, `select current_setting('${name}') as s`);
+      expect(setting!.s).not.toBe('0');
+    }
+  });
+  test('no other database of the cluster can be opened', async () => {
+    for (const database of ['postgres', 'template1']) {
+      const client = new Client({ connectionString: test_.appUrl.replace(/\/[^/]*$/, `/${database}`) });
+      await expect(client.connect()).rejects.toThrow(/permission denied for database/);
+    }
   });
 });
 
@@ -60,7 +101,7 @@ describe('partitions', () => {
     await run('select ensure_reading_partition(2031)');
     const made = await query(test_.db, `select 1 from pg_class where relname = 'reading_y2031'`);
     expect(made).toHaveLength(1);
-    await expect(run('select ensure_reading_partition(1904)')).rejects.toThrow(/outside 1950–2200/);
+    await expect(run('select ensure_reading_partition(1604)')).rejects.toThrow(/outside 1700–2200/);
     await expect(run('delete from reading_y2031')).rejects.toThrow(/permission denied/);
   });
   test('the function cannot be led astray by a search path', async () => {
@@ -83,10 +124,7 @@ describe('what the schema itself keeps true', () => {
       'an outcome without an end',
       `insert into reference_check (station_id, id, channel_id, installation_id, instrument_id, plan, opened_at, opened_by, outcome) select gen_random_uuid(), gen_random_uuid(), gen_random_uuid(), gen_random_uuid(), gen_random_uuid(), '{}', now(), gen_random_uuid(), 'agree'`,
     ],
-    [
-      'a role that is none',
-      `insert into app_user (id, name, initials, role, password_hash) values (gen_random_uuid(), 'x', 'x', 'king', 'x')`,
-    ],
+    ['a role that is none', `select add_user(gen_random_uuid(), 'x', 'x', 'king', 'x')`],
     [
       'an empty reason',
       `insert into layer (station_id, id, channel_id, kind, from_at, reason, person_id) select gen_random_uuid(), gen_random_uuid(), gen_random_uuid(), 'flag', now(), '', gen_random_uuid()`,

@@ -17,6 +17,16 @@ export interface StoredCount {
   readonly conflicting: number;
 }
 
+/**
+ * SQL: readings that came with an import which was withdrawn are read by nobody. Asked once for a query,
+ * not for each reading.
+ *
+ * @param station SQL for the station's key
+ * @param of alias of the table of readings, with its dot
+ */
+export const shown = (station: string | number, of = ''): string =>
+  `${of}source <> all ((select withdrawn_sources(${station}))::int[])`;
+
 /** Makes the yearly partitions a span needs, each in its own short transaction. */
 export async function ensurePartitions(db: Database, fromMs: number, untilMs: number): Promise<void> {
   const last = new Date(untilMs).getUTCFullYear();
@@ -46,15 +56,17 @@ export async function addReadings(
        select * from unnest($4::timestamptz[], $5::float8[]) as i(at, value)
      ), added as (
        insert into reading (station_key, channel_key, at, clock_run, value)
-       select $1::int, $2::int, at, $3::int2, value from incoming
+       select $1::int, $2::int, at, $3::int2, value from incoming i
+        where not exists (select 1 from reading r where r.station_key = $1 and r.channel_key = $2 and r.clock_run = $3
+                             and r.at = i.at and ${shown('$1', 'r.')})
        on conflict do nothing returning at
      )
      select (select count(*)::int from added) as stored,
             (select count(*)::int from incoming i join reading r
-               on r.station_key = $1 and r.channel_key = $2 and r.clock_run = $3 and r.at = i.at
+               on r.station_key = $1 and r.channel_key = $2 and r.clock_run = $3 and r.at = i.at and ${shown('$1', 'r.')}
               where r.value = i.value) as known,
             (select count(*)::int from incoming i join reading r
-               on r.station_key = $1 and r.channel_key = $2 and r.clock_run = $3 and r.at = i.at
+               on r.station_key = $1 and r.channel_key = $2 and r.clock_run = $3 and r.at = i.at and ${shown('$1', 'r.')}
               where r.value <> i.value) as conflicting`,
     { bind, type: QueryTypes.SELECT, transaction: tx },
   )) as StoredCount[];
@@ -75,26 +87,6 @@ export interface Bucket {
   firstAt?: number;
   lastAt?: number;
   clockRun?: number;
-}
-
-const bucketColumns = `channel_key as "channelKey", n, sum, min, max, sin_sum as "sinSum", cos_sum as "cosSum"`;
-
-/** Rollup buckets of some channels over a span. */
-export async function rollups(
-  db: Database,
-  channelKeys: readonly number[],
-  width: 3600 | 86400,
-  fromMs: number,
-  untilMs: number,
-): Promise<Bucket[]> {
-  if (channelKeys.length === 0) return [];
-  return query<Bucket>(
-    db,
-    `select extract(epoch from bucket)::float8 as start, ${bucketColumns} from reading_rollup
-      where channel_key in (:keys) and width = :width and bucket >= :from and bucket < :until
-      order by channel_key, bucket`,
-    { keys: channelKeys, width, from: new Date(fromMs), until: new Date(untilMs) },
-  );
 }
 
 /** Rollups of one channel gathered into wider buckets: `width` s, a multiple of an hour or of a day. */
@@ -144,6 +136,7 @@ export async function fineBuckets(
             clock_run as "clockRun"
        from reading
       where station_key = :stationKey and channel_key = :channelKey and at >= :from and at < :until
+        and ${shown(':stationKey')}
       group by 1, clock_run order by 1, clock_run`,
     { width, stationKey, channelKey, from: new Date(fromMs), until: new Date(untilMs) },
   );
@@ -163,6 +156,7 @@ export async function readingsPage(
     `select * from (
        select at, clock_run as "clockRun", value from reading
         where station_key = :stationKey and channel_key = :channelKey and at >= :from and at < :until
+          and ${shown(':stationKey')}
         order by at fetch first :limit rows with ties) r
       order by at, "clockRun"`,
     { stationKey, channelKey, from: new Date(fromMs), until: new Date(untilMs), limit },
@@ -181,7 +175,7 @@ export async function newestReadings(
        from channel c join station s on s.id = c.station_id
        cross join lateral (
          select at, value from reading
-          where station_key = s.key and channel_key = c.key order by at desc limit 1) r
+          where station_key = s.key and channel_key = c.key and ${shown('s.key')} order by at desc limit 1) r
       where c.key in (:keys)`,
     { keys: channelKeys },
   );

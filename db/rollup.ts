@@ -7,11 +7,6 @@ import type { Database } from './database';
 export const hour = 3600;
 export const day = 86_400;
 
-const columns = 'n, sum, min, max, first, last, sin_sum, cos_sum';
-const replace = `on conflict (station_key, channel_key, width, bucket) do update
-  set n = excluded.n, sum = excluded.sum, min = excluded.min, max = excluded.max, first = excluded.first,
-      last = excluded.last, sin_sum = excluded.sin_sum, cos_sum = excluded.cos_sum`;
-
 /** So many days are read at once when rollups are made anew, so that memory does not grow with the span. */
 const daysAtOnce = 150;
 
@@ -32,12 +27,17 @@ export async function refreshRollups(
     const { times, values } = await readSeries(tx, stationKey, channelKey, at, until - 0.001);
     const hours = rollupBuilder(hour);
     for (let i = 0; i < times.length; i++) hours.add(times[i]! * 1000, values[i]!);
-    await storeRollups(db, stationKey, channelKey, hour, hours.buckets, tx);
-    await storeRollups(db, stationKey, channelKey, day, widerRollups(hours.buckets, day), tx);
+    // What is not among them holds nothing any more, as when an import was withdrawn.
+    const span = { from: at, until };
+    await storeRollups(db, stationKey, channelKey, hour, hours.buckets, tx, span);
+    await storeRollups(db, stationKey, channelKey, day, widerRollups(hours.buckets, day), tx, span);
   }
 }
 
-/** Stores rollups that were reckoned from readings; those already there are replaced. */
+/**
+ * Stores rollups that were reckoned from readings; those already there are replaced, and with a span (ms,
+ * the end outside) those within it that are not among them are taken away.
+ */
 export async function storeRollups(
   db: Database,
   stationKey: number,
@@ -45,30 +45,33 @@ export async function storeRollups(
   width: number,
   rollups: readonly Rollup[],
   tx: Transaction,
+  span: { readonly from: number; readonly until: number } | null = null,
 ): Promise<void> {
-  const part = 20_000;
-  for (let i = 0; i < rollups.length; i += part) {
+  // A span is stored whole, whatever its length: its buckets are few (daysAtOnce).
+  const part = span ? Math.max(1, rollups.length) : 20_000;
+  const at = (ms: number | undefined) => new Date(ms ?? 0).toISOString();
+  for (let i = 0; i < rollups.length || (i === 0 && span); i += part) {
     const some = rollups.slice(i, i + part);
+    const column = (of: (r: Rollup) => number) => some.map(of);
     await db.sequelize.query(
-      `insert into reading_rollup (station_key, channel_key, width, bucket, ${columns})
-       select $1::int, $2::int, $3::int, to_timestamp(b), c.n, c.sum, c.min, c.max, c.first, c.last, c.sin_sum, c.cos_sum
-         from unnest($4::float8[], $5::int[], $6::float8[], $7::float8[], $8::float8[], $9::float8[], $10::float8[],
-                     $11::float8[], $12::float8[]) as c(b, n, sum, min, max, first, last, sin_sum, cos_sum)
-       ${replace}`,
+      `select store_rollups($1, $2, $3, $4, $5, $6::float8[], $7::int[], $8::float8[], $9::float8[], $10::float8[],
+                            $11::float8[], $12::float8[], $13::float8[], $14::float8[])`,
       {
         bind: [
           stationKey,
           channelKey,
           width,
-          some.map((r) => r.start),
-          some.map((r) => r.n),
-          some.map((r) => r.sum),
-          some.map((r) => r.min),
-          some.map((r) => r.max),
-          some.map((r) => r.first),
-          some.map((r) => r.last),
-          some.map((r) => r.sinSum),
-          some.map((r) => r.cosSum),
+          at(span?.from),
+          at(span?.until),
+          column((r) => r.start),
+          column((r) => r.n),
+          column((r) => r.sum),
+          column((r) => r.min),
+          column((r) => r.max),
+          column((r) => r.first),
+          column((r) => r.last),
+          column((r) => r.sinSum),
+          column((r) => r.cosSum),
         ],
         transaction: tx,
       },

@@ -7,21 +7,15 @@ import type { Signal } from '@/core/wiring/sensorModel';
 
 export type Role = 'viewer' | 'technician' | 'reviewer' | 'administrator';
 
-export interface UserRow {
+export interface PersonRow {
   id: string;
   name: string;
   initials: string;
   role: Role;
-  passwordHash: string;
   disabledAt: Date | null;
   createdAt: Date;
-}
-export interface SessionRow {
-  tokenHash: Buffer;
-  userId: string;
-  createdAt: Date;
-  expiresAt: Date;
-  revokedAt: Date | null;
+  passwordSetAt: Date | null;
+  hasPassword: boolean;
 }
 export interface IdempotencyRow {
   key: string;
@@ -224,7 +218,7 @@ export interface LayerRow {
   stationId: string;
   id: string;
   channelId: string;
-  kind: 'flag' | 'off-line' | 'correction' | 'approval' | 'clock';
+  kind: 'flag' | 'off-line' | 'correction' | 'approval' | 'clock' | 'withdrawal';
   fromAt: Date;
   untilAt: Date | null;
   parameters: Record<string, unknown>;
@@ -291,6 +285,8 @@ export interface CollectionRow {
 export interface ImportRow {
   stationId: string;
   id: string;
+  /** What its readings are known by. */
+  key: number;
   personId: string;
   fileName: string;
   bytes: number;

@@ -2,30 +2,27 @@ import type { Sequelize } from 'sequelize';
 import type * as rows from './rows';
 import { column, defineTable } from './table';
 
-const { id, text, int, number, instant, day, json, bytes, flag } = column;
+const { id, text, int, number, instant, day, json, flag } = column;
 
 /** Every table the application reads and writes row by row; readings go through db/record.ts. */
 export function defineTables(s: Sequelize) {
   const hung = { stationId: id, id } as const;
   const hungKey = ['stationId', 'id'] as const;
   return {
-    user: defineTable<rows.UserRow>(s, {
-      name: 'app_user',
+    /** A view: people without their password's hash. Accounts are changed by functions, see server/account. */
+    person: defineTable<rows.PersonRow>(s, {
+      name: 'person',
       key: ['id'],
       columns: {
         id,
         name: text,
         initials: text,
         role: text,
-        passwordHash: text,
         disabledAt: instant,
         createdAt: instant,
+        passwordSetAt: instant,
+        hasPassword: flag,
       },
-    }),
-    session: defineTable<rows.SessionRow>(s, {
-      name: 'session',
-      key: ['tokenHash'],
-      columns: { tokenHash: bytes, userId: id, createdAt: instant, expiresAt: instant, revokedAt: instant },
     }),
     idempotency: defineTable<rows.IdempotencyRow>(s, {
       name: 'idempotency',
@@ -322,8 +319,10 @@ export function defineTables(s: Sequelize) {
     recordImport: defineTable<rows.ImportRow>(s, {
       name: 'record_import',
       key: hungKey,
+      identity: 'key',
       columns: {
         ...hung,
+        key: int,
         personId: id,
         fileName: text,
         bytes: number,

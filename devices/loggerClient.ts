@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import type { ChannelSettings } from '@/core/settings/channelSettings';
 import type { DeviceAddress } from './address';
+import { AnswerTooLong, boundedText } from './boundedAnswer';
 
 /** What went wrong with a logger: whether it may have acted on the request is the question that matters. */
 export class LoggerFault extends Error {
@@ -56,6 +57,10 @@ const channelSchema = Joi.object({
   offset: Joi.number().required(),
 });
 
+/** The longest answer that is no record, and the longest record at one collection, bytes. */
+const largestAnswer = 256 * 1024;
+export const largestRecord = 256 * 1024 * 1024;
+
 const usualTimeOut = 4000;
 /** A long record takes a slow logger a while. */
 const recordTimeOut = 120_000;
@@ -91,7 +96,7 @@ async function ask(
     );
   }
   if (!response.ok) {
-    const text = (await response.text().catch(() => '')).slice(0, 200);
+    const text = (await boundedText(response.body, 4096).catch(() => '')).slice(0, 200);
     throw new LoggerFault(
       `the logger refused: ${response.status} ${text}`,
       response.status >= 500 && method === 'PUT',
@@ -103,9 +108,14 @@ async function ask(
 async function json<T>(response: Response, schema: Joi.Schema, mayHaveActed = false): Promise<T> {
   let body: unknown;
   try {
-    body = await response.json();
-  } catch {
-    throw new LoggerFault('the logger answered something that is not JSON', mayHaveActed);
+    body = JSON.parse(await boundedText(response.body, largestAnswer));
+  } catch (error) {
+    throw new LoggerFault(
+      error instanceof AnswerTooLong
+        ? `the logger's answer is longer than ${largestAnswer / 1024} kB`
+        : 'the logger answered something that is not JSON',
+      mayHaveActed,
+    );
   }
   const { error, value } = schema.validate(body, { convert: false });
   if (error) throw new LoggerFault(`the logger's answer makes no sense: ${error.message}`, mayHaveActed);

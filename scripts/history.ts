@@ -1,8 +1,7 @@
-import { valueFromBase } from '@/core/quantity/unit';
 import { quantityOf, type QuantityCode } from '@/core/quantity/quantity';
 import { rows, type Database } from '@/db/database';
 import { addStation } from '@/server/addStation';
-import { addUser } from '@/server/account';
+import { addUser } from '@/server/account/people';
 import { captureReading } from '@/server/check/capture';
 import { closeCheck } from '@/server/check/close';
 import { openCheck } from '@/server/check/open';
@@ -58,7 +57,13 @@ const checksMade: readonly {
     instrument: 'HX-771',
     daysAgo: [84, 48],
   },
-  { station: 'ARCH-2', zone: 'Map store', quantity: 'humidity', instrument: 'HX-771', daysAgo: [84, 48] },
+  {
+    station: 'ARCH-2',
+    zone: 'Map store',
+    quantity: 'humidity',
+    instrument: 'HX-771',
+    daysAgo: [86, 72, 58, 44, 30],
+  },
   { station: 'KELP-1', zone: 'Auger outlet', quantity: 'bulkMoisture', instrument: 'BM-233', daysAgo: [40] },
   { station: 'KELP-1', zone: 'Shed air', quantity: 'humidity', instrument: 'HX-771', daysAgo: [40] },
   { station: 'KELP-1', zone: 'Shed air', quantity: 'airTemperature', instrument: 'HX-771', daysAgo: [40] },
@@ -292,7 +297,10 @@ async function doCheck(
     const ms = at + n * 150_000;
     const ctx = play.at(ms);
     const shown = handheldDisplay(state, made.instrument, placeName(made.station, made.zone), ms)!;
-    const watched = Array.from({ length: 30 }, (_, i) => ms - (30 - i) * 4000).map((t) => ({
+    const watched = Array.from(
+      { length: 30 },
+      (_, i) => ms - ((30 - i) * Math.min(60, q.settleWindow) * 1000) / 15,
+    ).map((t) => ({
       t: t / 1000,
       value: sensorValue(state, sensor, made.quantity, t),
     }));
@@ -300,7 +308,7 @@ async function doCheck(
       readingId: newId(),
       watched,
       occurredAt: new Date(ms).toISOString(),
-      reference: { value: valueFromBase(shown[made.quantity]!, q.unit), unit: q.unit },
+      reference: { value: shown[made.quantity]!, unit: q.unit },
       ...(made.quantity === 'humidity' && {
         referenceTemperature: { value: shown.airTemperature!, unit: '°C' as const },
       }),

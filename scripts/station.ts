@@ -10,7 +10,7 @@ if (verb !== 'add' || !file || !name) {
   process.exit(2);
 }
 try {
-  const person = await row(database().user, { where: { name, role: 'administrator' } });
+  const person = await row(database().person, { where: { name, role: 'administrator' } });
   if (!person) throw new Error(`there is no administrator ${name}`);
   const ctx = { db: database(), person, now: () => new Date(), deviceAllow: '' };
   const { stationId } = await addStation(ctx, JSON.parse(await readFile(file, 'utf8')));

@@ -130,10 +130,10 @@ describe('collecting the logger’s record', () => {
   test('a logger that is away: said, nothing stored, and the Round hears of it', async () => {
     const address = (await row(test_.db.logger, { where: { stationId: bench.stationId } }))!.address;
     const [host, port] = address.split(':');
-    await test_.db.logger.update(
-      { address: `${host}:${Number(port) + 5}` },
-      { where: { stationId: bench.stationId } },
-    );
+    await test_.arrange('update logger set address = $1 where station_id = $2', [
+      `${host}:${Number(port) + 5}`,
+      bench.stationId,
+    ]);
     const before = await count();
     const failed = await collectAt(present - 5 * 3_600_000);
     expect(failed.state).toBe('failed');
@@ -141,7 +141,7 @@ describe('collecting the logger’s record', () => {
     expect(await count()).toBe(before);
     const stop = (await round(test_.db, new Date(present))).stops[0]!;
     expect(stop.cairn['power and link']).toBe('displaced');
-    await test_.db.logger.update({ address }, { where: { stationId: bench.stationId } });
+    await test_.arrange('update logger set address = $1 where station_id = $2', [address, bench.stationId]);
     await test_.db.operation.destroy({ where: { state: 'failed' } }).catch(() => {});
   });
 });
@@ -220,11 +220,11 @@ describe('the trace', () => {
       until: present,
       pixels: 800,
     });
-    expect(() => traceWindow('yesterday', null, null, now)).toThrow(/"yesterday" is not a time/);
+    expect(() => traceWindow('yesterday', null, null, now)).toThrow(/"yesterday" is not a usable time/);
     expect(() => traceWindow('2026-03-02T10:00Z', '2026-03-01T10:00Z', null, now)).toThrow(
       /ends before it begins/,
     );
-    expect(() => traceWindow('1800-01-01T00:00Z', null, null, now)).toThrow(/longer than 120 years/);
+    expect(() => traceWindow('1400-01-01T00:00Z', null, null, now)).toThrow(/not a usable time/);
   });
   test('CSV: every stamp once, logged and corrected side by side, marks beside', async () => {
     await test_.db.layer.create({

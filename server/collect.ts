@@ -1,5 +1,5 @@
 import { formatDifference } from '@/core/quantity/format';
-import { query, type Database } from '@/db/database';
+import { longWork, query, type Database } from '@/db/database';
 import { addReadings, ensurePartitions } from '@/db/record';
 import { refreshRollups } from '@/db/rollup';
 import { readRecord } from '@/devices/loggerClient';
@@ -13,9 +13,8 @@ import { heard } from './heard';
 import { newId } from './id';
 import { dial } from './line';
 import { startOperation, type Progress } from './operation';
-import { lockStation } from './import/locks';
+import { lockStation } from './atStation';
 import { testRecord } from './quality/testRecord';
-import { markStandings } from './standing';
 import { loadStation, type StationGraph } from './stationGraph';
 
 /** Fetches what the logger stored since the last collection; measures its clock on the way. */
@@ -105,6 +104,7 @@ async function collectRun(
   if (first !== null) await ensurePartitions(db, first, until!);
   const count = { stored: 0, known: 0, conflicting: 0 };
   await db.transact(async (tx) => {
+    await longWork(db, tx);
     await lockStation(db, tx, station.key);
     let done = 0;
     for (const [channel, readings] of parsed.byChannel) {
@@ -155,7 +155,6 @@ async function collectRun(
       },
       { transaction: tx },
     );
-    await markStandings(db, tx, station.id);
   });
   return { ...count, refused: parsed.refused };
 }

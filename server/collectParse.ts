@@ -2,7 +2,8 @@ import Papa from 'papaparse';
 import { quantityOf } from '@/core/quantity/quantity';
 import { valueToBase, type Unit } from '@/core/quantity/unit';
 import type { NewReading } from '@/db/record';
-import { LoggerFault } from '@/devices/loggerClient';
+import { AnswerTooLong, boundedStream } from '@/devices/boundedAnswer';
+import { largestRecord, LoggerFault } from '@/devices/loggerClient';
 import { loggerInstant } from './clock/stamp';
 import type { Progress } from './operation';
 import type { ChannelNode, StationGraph } from './stationGraph';
@@ -11,6 +12,11 @@ export interface Parsed {
   byChannel: Map<ChannelNode, NewReading[]>;
   refused: { line: number; why: string }[];
 }
+
+/** A row longer than this is none: its line breaks are missing. */
+const longestLine = 64 * 1024;
+/** So many rows that were not taken are kept with their reason. */
+const mostRefused = 1000;
 
 /** Reads a logger's own record as it comes; what cannot be read is listed, never guessed. */
 export async function parseRecord(
@@ -24,6 +30,9 @@ export async function parseRecord(
   let columns: (ChannelNode | null)[] | null = null;
   let line = 0;
   let rest = '';
+  const refuse = (row: Parsed['refused'][number]) => {
+    if (parsed.refused.length < mostRefused) parsed.refused.push(row);
+  };
   const take = (text: string) => {
     for (const cells of Papa.parse<string[]>(text, { delimiter: ',', skipEmptyLines: true }).data) {
       line += 1;
@@ -35,7 +44,7 @@ export async function parseRecord(
       }
       const at = loggerInstant(cells[0] ?? '', logger.utcOffsetMinutes);
       if (!Number.isFinite(at) || cells.length !== columns.length + 1) {
-        parsed.refused.push({
+        refuse({
           line,
           why: Number.isFinite(at)
             ? `${cells.length} cells where ${columns.length + 1} were due`
@@ -48,7 +57,7 @@ export async function parseRecord(
         if (!channel || cell === '') return;
         const value = Number(cell);
         if (!Number.isFinite(value)) {
-          parsed.refused.push({
+          refuse({
             line,
             why: `"${cell.slice(0, 20)}" is no number (channel ${channel.row.number})`,
           });
@@ -56,25 +65,49 @@ export async function parseRecord(
         }
         const list = parsed.byChannel.get(channel) ?? [];
         if (list.length === 0) parsed.byChannel.set(channel, list);
-        list.push({ at, value: valueToBase(value, unitAt(channel, at)) });
+        list.push({
+          at,
+          value: valueToBase(value, unitAt(channel, at), quantityOf(channel.row.quantity).unit),
+        });
       });
     }
   };
-  const reader = body.getReader();
-  for (let pieces = 0; ; pieces++) {
-    let piece: ReadableStreamReadResult<Uint8Array>;
+  const brokeOff = (error: unknown) =>
+    new LoggerFault(
+      error instanceof AnswerTooLong
+        ? `the record is longer than ${largestRecord / 1024 / 1024} MB`
+        : `the record broke off or is not text: ${(error as Error).message}`,
+      false,
+    );
+  const decode = (bytes?: Uint8Array) => {
     try {
-      piece = await reader.read();
-      rest += piece.done ? decoder.decode() : decoder.decode(piece.value, { stream: true });
+      return bytes ? decoder.decode(bytes, { stream: true }) : decoder.decode();
     } catch (error) {
-      throw new LoggerFault(`the record broke off or is not text: ${(error as Error).message}`, false);
+      throw brokeOff(error);
     }
-    if (piece.done) break;
-    const cut = rest.lastIndexOf('\n');
-    if (cut < 0) continue;
-    take(rest.slice(0, cut + 1));
-    rest = rest.slice(cut + 1);
-    if (pieces % 20 === 0) await progress.report(Math.min(0.45, 0.05 + line / 100_000), `Read ${line} rows`);
+  };
+  const incoming = boundedStream(body, largestRecord);
+  try {
+    for (let pieces = 0; ; pieces++) {
+      const piece = await incoming.next().catch((error: unknown) => {
+        throw brokeOff(error);
+      });
+      rest += piece.done ? decode() : decode(piece.value);
+      if (piece.done) break;
+      const cut = rest.lastIndexOf('\n');
+      if (cut < 0) {
+        if (rest.length > longestLine)
+          throw new LoggerFault(`a row of the record is longer than ${longestLine} characters`, false);
+        continue;
+      }
+      take(rest.slice(0, cut + 1));
+      rest = rest.slice(cut + 1);
+      if (pieces % 20 === 0)
+        await progress.report(Math.min(0.45, 0.05 + line / 100_000), `Read ${line} rows`);
+    }
+  } finally {
+    // A record that is given up is not sent on.
+    await incoming.return(undefined);
   }
   // A last row without its line end was cut short: it is refused, not guessed at.
   if (rest.trim()) parsed.refused.push({ line: line + 1, why: 'the last row is cut short' });

@@ -6,7 +6,8 @@ import { formatValue } from '@/core/quantity/format';
 import { judgeSupply, type SupplyAtSensor } from '@/core/power/supply';
 import { judgeConnection, type ConnectionRefusal } from '@/core/wiring/connection';
 import { landLeads } from '@/core/wiring/landing';
-import { brokenRule, row, type Database } from '@/db/database';
+import { brokenRule, row, rows, type Database } from '@/db/database';
+import { atStation } from './atStation';
 import { audit } from './audit';
 import type { Context } from './context';
 import { unknownActions } from './deviceAction';
@@ -15,7 +16,6 @@ import { newId } from './id';
 import { badField, inTheWay, notFound, type Problem } from './problem';
 import { offLineSince } from './offLine';
 import { channelSettingsView } from './settings';
-import { markStandings } from './standing';
 import { loadStation, type StationGraph } from './stationGraph';
 import { lastTalks } from './talk';
 
@@ -161,7 +161,23 @@ export async function installTransmitter(
   };
   const channelIds: string[] = [];
   try {
-    await ctx.db.transact(async (tx) => {
+    await atStation(ctx, stationId, async (tx) => {
+      const done = await row(ctx.db.installation, {
+        where: { stationId, id: request.installationId },
+        transaction: tx,
+      });
+      // The same form sent twice.
+      if (done) {
+        const fed = await rows(ctx.db.mapping, {
+          where: { stationId, installationId: request.installationId },
+          transaction: tx,
+        });
+        channelIds.push(...fed.map((m) => m.channelId));
+        return;
+      }
+      // Channels may have been made since the page was loaded.
+      for (const c of await rows(ctx.db.channel, { where: { stationId }, transaction: tx }))
+        numbers.add(c.number);
       const sensorId = known?.id ?? newId();
       if (!known)
         await ctx.db.sensor.create(
@@ -227,7 +243,6 @@ export async function installTransmitter(
             .join(', '),
         sum: supplySum(graph.logger.supplyVoltage, supply),
       });
-      await markStandings(ctx.db, tx, stationId);
       await audit(ctx, tx, 'connect.install', stationId, {
         installationId: request.installationId,
         serial: request.serial,

@@ -34,7 +34,7 @@ const write = (revisionId: string, actionId = newId()) =>
 const held = () => bench.logger.channels[0]!.history.at(-1)!.settings.description;
 /** The clock of the database moves on, as far as this action is concerned. */
 const age = (actionId: string) =>
-  test_.db.sequelize.query(
+  test_.arrange(
     `update device_action set intended_at = clock_timestamp() - interval '5 minutes' where id = '${actionId}'`,
   );
 

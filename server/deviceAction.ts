@@ -2,6 +2,7 @@ import type { Transaction } from 'sequelize';
 import type { OpenActionView } from '@/contract/views';
 import { brokenRule, query, row, type Database } from '@/db/database';
 import type { DeviceActionKind, DeviceActionRow } from '@/db/rows';
+import { atStation, lockActs } from './atStation';
 import type { Context } from './context';
 import { leaseSeconds, withLease, type Lease } from './lease';
 import { inTheWay, notFound, Problem } from './problem';
@@ -20,7 +21,7 @@ export interface ActionPlan {
   readonly installationId?: string;
   /** All that read-back needs to settle the action later, whoever does it. */
   readonly intent: Record<string, unknown>;
-  /** Looks once more, with the channel locked, whether the write is still called for; throws a Problem if not. */
+  /** Looks once more, under the lock of acts at the station, whether the write is still called for; throws a Problem if not. */
   readonly stillDue?: (tx: Transaction) => Promise<void>;
 }
 
@@ -57,12 +58,8 @@ async function commitIntent(ctx: Context, plan: ActionPlan): Promise<void> {
   const { stillDue, channelId = null, installationId = null, ...kept } = plan;
   try {
     await ctx.db.transact(async (tx) => {
-      if (channelId)
-        await row(ctx.db.channel, {
-          where: { stationId: plan.stationId, id: channelId },
-          transaction: tx,
-          lock: tx.LOCK.UPDATE,
-        });
+      // One intent at a time at a station: what it rests on is looked at under the same lock as acts are.
+      await lockActs(ctx.db, tx, plan.stationId);
       await stillDue?.(tx);
       await ctx.db.deviceAction.create(
         {
@@ -78,6 +75,12 @@ async function commitIntent(ctx: Context, plan: ActionPlan): Promise<void> {
     });
   } catch (error) {
     // Two people may write to one channel at once: the database lets one of them begin.
+    if (brokenRule(error) === 'device_action_one_clock')
+      throw inTheWay(
+        'write-running',
+        'Someone else is setting this clock just now.',
+        'Wait a few seconds, then look at the clock.',
+      );
     if (brokenRule(error) === 'device_action_one_open_write')
       throw inTheWay(
         'write-running',
@@ -94,7 +97,7 @@ async function settleRow(
   talked: Talked,
   consequences: Consequences,
 ): Promise<DeviceActionRow> {
-  return ctx.db.transact(async (tx) => {
+  return atStation(ctx, plan.stationId, async (tx) => {
     const [settled] = await ctx.db.deviceAction.update(
       {
         state: talked.state,
@@ -137,7 +140,7 @@ export async function settleByReadBack(
       'The logger could not be read back.',
       'Check the link and read back again; until then the outcome stays unknown.',
     );
-  return ctx.db.transact(async (tx) => {
+  return atStation(ctx, action.stationId, async (tx) => {
     // Two people may settle at once: the row lock lets the first decide and the second see it.
     const locked = await row(ctx.db.deviceAction, {
       where: { stationId: action.stationId, id: action.id },
@@ -158,9 +161,12 @@ export async function settleByReadBack(
   });
 }
 
+/** An intent so old that nobody holds its line any more has an unknown outcome, s. */
+export const giveUpAfter = leaseSeconds + 9;
+
 /** SQL: an action on whose outcome nobody is working any more. */
 const unknownSql = `(a.state = 'unknown' or (a.state = 'intent'
-  and a.intended_at < clock_timestamp() - interval '${leaseSeconds + 9} seconds'
+  and a.intended_at < clock_timestamp() - interval '${giveUpAfter} seconds'
   and not exists (select 1 from port_lease l where l.holder = a.id and l.until > clock_timestamp())))`;
 
 async function isUnknown(db: Database, action: DeviceActionRow): Promise<boolean> {
@@ -194,7 +200,7 @@ export async function unknownActions(db: Database, stationIds?: readonly string[
   }>(
     db,
     `select a.id, a.station_id as "stationId", a.channel_id as "channelId", a.kind, a.intended_at as "intendedAt", u.initials, a.intent
-       from device_action a join app_user u on u.id = a.person_id
+       from device_action a join person u on u.id = a.person_id
       where a.kind <> 'talk' and a.state in ('intent', 'unknown') and ${unknownSql}
         ${stationIds ? 'and a.station_id in (:stationIds)' : ''} order by a.intended_at`,
     { stationIds },

@@ -2,10 +2,11 @@ import type { Transaction } from 'sequelize';
 import type { AddNote } from '@/contract/requests';
 import type { FieldBookLineView } from '@/contract/views';
 import { query, row, type Database } from '@/db/database';
+import { atStation } from './atStation';
 import { audit } from './audit';
 import type { Context } from './context';
 import { newId } from './id';
-import { badField, notFound } from './problem';
+import { badField, instantOf, notFound } from './problem';
 
 export interface NewLine {
   readonly id?: string;
@@ -56,9 +57,9 @@ async function currentVisit(ctx: Context, tx: Transaction, stationId: string, at
 
 /** An instant from the person's device: not in the future beyond a wrong clock's reach, not before the trade. */
 export function personTime(ctx: Context, text: string): Date {
-  const at = new Date(text);
+  const at = instantOf('occurredAt', text);
   const ahead = at.getTime() - ctx.now().getTime();
-  if (!Number.isFinite(at.getTime()) || at.getUTCFullYear() < 1950)
+  if (at.getUTCFullYear() < 1950)
     throw badField(
       'bad-time',
       'occurredAt',
@@ -80,7 +81,12 @@ export function personTime(ctx: Context, text: string): Date {
 export async function addNote(ctx: Context, note: AddNote): Promise<{ id: string }> {
   const station = await row(ctx.db.station, { where: { id: note.stationId } });
   if (!station) throw notFound('station', note.stationId);
-  await ctx.db.transact(async (tx) => {
+  await atStation(ctx, note.stationId, async (tx) => {
+    const known = await row(ctx.db.fieldBook, {
+      where: { stationId: note.stationId, id: note.lineId },
+      transaction: tx,
+    });
+    if (known) return;
     await addLine(ctx, tx, {
       id: note.lineId,
       stationId: note.stationId,
@@ -103,7 +109,7 @@ export async function fieldBook(
     db,
     `select f.id, f.station_id as "stationId", s.code as "stationCode", f.occurred_at as "occurredAt",
             f.recorded_at as "recordedAt", u.initials, f.kind, f.text, f.sum
-       from field_book_line f join station s on s.id = f.station_id join app_user u on u.id = f.person_id
+       from field_book_line f join station s on s.id = f.station_id join person u on u.id = f.person_id
       where true ${stationId ? 'and f.station_id = :stationId' : ''} ${before ? 'and f.occurred_at < :before' : ''}
       order by f.occurred_at desc, f.id desc limit :limit`,
     { stationId, before, limit },

@@ -4,7 +4,7 @@ import { row, rows, type Database } from '@/db/database';
 import { audit } from './audit';
 import { instrumentView } from './check/open';
 import type { Context } from './context';
-import { badField } from './problem';
+import { badField, instantOf } from './problem';
 
 /** Reference instruments, those whose calibration runs out first at the top. */
 export async function kit(db: Database, now: Date): Promise<InstrumentView[]> {
@@ -18,7 +18,7 @@ export async function addInstrument(
   link: string | null = null,
 ): Promise<{ id: string }> {
   const { instrumentId, calibratedOn, dueOn, ...rest } = request;
-  const day = (text: string) => text.slice(0, 10);
+  const day = (text: string, field = 'dueOn') => instantOf(field, text).toISOString().slice(0, 10);
   if (day(dueOn) <= day(calibratedOn))
     throw badField(
       'due-before-calibration',

@@ -1,24 +1,28 @@
+import type { Transaction } from 'sequelize';
 import { formatAge } from '@/core/quantity/format';
-import { query, rows, type Database } from '@/db/database';
+import { query, type Database } from '@/db/database';
+import { atStation } from './atStation';
 import { audit } from './audit';
 import type { Context } from './context';
 import { addLine, personTime } from './fieldBook';
 import { newId } from './id';
 import { inTheWay, notFound } from './problem';
-import { markStandings } from './standing';
 import { loadStation } from './stationGraph';
 
 /** Open off-line windows of the channels a sensor feeds. */
-async function openWindows(ctx: Context, stationId: string, installationId: string) {
-  const graph = await loadStation(ctx.db, stationId);
+async function openWindows(ctx: Context, tx: Transaction, stationId: string, installationId: string) {
+  const graph = await loadStation(ctx.db, stationId, tx);
   const installation = graph.installations.find((i) => i.row.id === installationId);
   if (!installation) throw notFound('installation', installationId);
   const channels = graph.channels.filter((c) => c.installation?.row.id === installationId);
-  const layers = await rows(ctx.db.layer, {
-    where: { stationId, kind: 'off-line', channelId: channels.map((c) => c.row.id) },
-  });
-  const revoked = new Set(layers.map((l) => l.revokes));
-  return { installation, channels, open: layers.filter((l) => !l.untilAt && !revoked.has(l.id)) };
+  const open = await query<{ id: string; channelId: string; fromAt: Date; reason: string }>(
+    ctx.db,
+    `select id, channel_id as "channelId", from_at as "fromAt", reason from active_layer
+      where station_id = :stationId and kind = 'off-line' and until_at is null and channel_id in (:ids)`,
+    { stationId, ids: channels.length ? channels.map((c) => c.row.id) : [installationId] },
+    tx,
+  );
+  return { installation, channels, open };
 }
 
 /** Marks from now on what a sensor's channels record as not real: its leads are off. */
@@ -28,15 +32,15 @@ export async function beginOffLine(
   installationId: string,
   request: { reason: string; occurredAt: string },
 ): Promise<{ channels: number }> {
-  const { installation, channels, open } = await openWindows(ctx, stationId, installationId);
-  if (open.length)
-    throw inTheWay(
-      'already-off-line',
-      `${installation.sensor.serial} is off-line already.`,
-      'End that window first.',
-    );
   const at = personTime(ctx, request.occurredAt);
-  await ctx.db.transact(async (tx) => {
+  return atStation(ctx, stationId, async (tx) => {
+    const { installation, channels, open } = await openWindows(ctx, tx, stationId, installationId);
+    if (open.length)
+      throw inTheWay(
+        'already-off-line',
+        `${installation.sensor.serial} is off-line already.`,
+        'End that window first.',
+      );
     for (const c of channels)
       await ctx.db.layer.create(
         {
@@ -59,10 +63,9 @@ export async function beginOffLine(
       kind: 'off-line',
       text: `${installation.sensor.serial} off-line: ${request.reason}`,
     });
-    await markStandings(ctx.db, tx, stationId);
     await audit(ctx, tx, 'off-line.begin', stationId, { installationId });
+    return { channels: channels.length };
   });
-  return { channels: channels.length };
 }
 
 /** Ends the off-line window: a closed window takes the open one's place. */
@@ -72,17 +75,17 @@ export async function endOffLine(
   installationId: string,
   request: { occurredAt: string },
 ): Promise<{ channels: number }> {
-  const { installation, open } = await openWindows(ctx, stationId, installationId);
-  if (!open.length)
-    throw inTheWay(
-      'not-off-line',
-      `${installation.sensor.serial} is not off-line.`,
-      'Nothing needs to be done.',
-    );
   const at = personTime(ctx, request.occurredAt);
-  if (open.some((l) => l.fromAt > at))
-    throw inTheWay('ends-before-begin', 'The window would end before it began.', 'Correct the time.');
-  await ctx.db.transact(async (tx) => {
+  return atStation(ctx, stationId, async (tx) => {
+    const { installation, open } = await openWindows(ctx, tx, stationId, installationId);
+    if (!open.length)
+      throw inTheWay(
+        'not-off-line',
+        `${installation.sensor.serial} is not off-line.`,
+        'Nothing needs to be done.',
+      );
+    if (open.some((l) => l.fromAt > at))
+      throw inTheWay('ends-before-begin', 'The window would end before it began.', 'Correct the time.');
     for (const l of open)
       await ctx.db.layer.create(
         {
@@ -106,10 +109,9 @@ export async function endOffLine(
       kind: 'off-line',
       text: `${installation.sensor.serial} back on-line after ${formatAge((at.getTime() - open[0]!.fromAt.getTime()) / 1000)}`,
     });
-    await markStandings(ctx.db, tx, stationId);
     await audit(ctx, tx, 'off-line.end', stationId, { installationId });
+    return { channels: open.length };
   });
-  return { channels: open.length };
 }
 
 /** Since when each sensor of a station is off-line, by installation. */

@@ -45,3 +45,26 @@ export const badField = (
 /** Something else is in the way just now. */
 export const inTheWay = (code: string, detail: string, remedy: string, extra?: unknown): Problem =>
   new Problem({ code, status: 409, title: 'Not now', detail, remedy, extra });
+
+/** Instants are taken from 1600 to 2300: beyond, nothing was measured and nobody plans. */
+const [earliest, latest] = [Date.UTC(1600, 0), Date.UTC(2300, 0)];
+
+/** An instant from text; refuses what is none, 30 February among them. */
+export function instantOf(field: string, text: string): Date {
+  const ms = Date.parse(text);
+  // A day a month does not have slides into the next one: the text then says another day.
+  const [, day] = /^\d{4}-\d\d-(\d\d)/.exec(text) ?? [];
+  const slid = day !== undefined && Number(day) > daysOf(text);
+  if (!Number.isFinite(ms) || slid || ms < earliest || ms > latest)
+    throw badField(
+      'bad-time',
+      field,
+      text.slice(0, 60),
+      `"${text.slice(0, 60)}" is not a usable time.`,
+      'Use a form like 2026-03-01T09:30Z.',
+    );
+  return new Date(ms);
+}
+
+const daysOf = (text: string): number =>
+  new Date(Date.UTC(Number(text.slice(0, 4)), Number(text.slice(5, 7)), 0)).getUTCDate();

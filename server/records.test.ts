@@ -6,10 +6,10 @@ import {
   fineBuckets,
   newestReadings,
   readingsPage,
-  rollups,
+  rollupBuckets,
 } from '@/db/record';
 import { refreshRollups } from '@/db/rollup';
-import { circularMean } from '@/core/series/circular';
+import { meanDirection } from '@/core/series/circular';
 import { bookTexts, day, present, refusal, type TestBench } from '@/test/bench';
 import { type TestDatabase } from '@/test/database';
 import { onBench } from '@/test/onBench';
@@ -86,7 +86,7 @@ describe('the record', () => {
       903,
       Array.from({ length: 18 }, (_, i) => ({ at: turn + i * 600_000, value: i })),
     );
-    const hours = await rollups(test_.db, [903], 3600, turn - day, turn + day);
+    const hours = await rollupBuckets(test_.db, 1, 903, 3600, turn - day, turn + day);
     expect(
       hours.map((h) => [new Date(h.start * 1000).toISOString().slice(11, 13), h.n, h.min, h.max]),
     ).toEqual([
@@ -95,7 +95,9 @@ describe('the record', () => {
       ['00', 6, 9, 14],
       ['01', 3, 15, 17],
     ]);
-    expect((await rollups(test_.db, [903], 86_400, turn - day, turn + day)).map((d) => d.n)).toEqual([9, 9]);
+    expect((await rollupBuckets(test_.db, 1, 903, 86_400, turn - day, turn + day)).map((d) => d.n)).toEqual([
+      9, 9,
+    ]);
   });
   test('a later collection mends the hour it shares with the one before', async () => {
     await store(904, [
@@ -103,7 +105,7 @@ describe('the record', () => {
       { at: start + 600_000, value: 5 },
     ]);
     await store(904, [{ at: start + 1_200_000, value: -3 }]);
-    const [h] = await rollups(test_.db, [904], 3600, start, start + hour);
+    const [h] = await rollupBuckets(test_.db, 1, 904, 3600, start, start + hour);
     expect(h).toMatchObject({ n: 3, sum: 3, min: -3, max: 5 });
   });
   test('directions roll up on the circle: 350°, 10°, 20° → 6.7°', async () => {
@@ -111,8 +113,8 @@ describe('the record', () => {
       905,
       [350, 10, 20].map((value, i) => ({ at: start + i * 600_000, value })),
     );
-    const [h] = await rollups(test_.db, [905], 3600, start, start + hour);
-    expect(circularMean(h!.sinSum, h!.cosSum)).toBeCloseTo(6.7, 1);
+    const [h] = await rollupBuckets(test_.db, 1, 905, 3600, start, start + hour);
+    expect(meanDirection(h!.sinSum, h!.cosSum, h!.n).degrees).toBeCloseTo(6.7, 1);
   });
   test('fine buckets hold every reading once', async () => {
     const n = 500;
@@ -131,7 +133,6 @@ describe('the record', () => {
   });
   test('nothing asked, nothing answered', async () => {
     expect(await newestReadings(test_.db, [])).toEqual(new Map());
-    expect(await rollups(test_.db, [], 3600, 0, 1)).toEqual([]);
   });
 });
 

@@ -2,7 +2,7 @@ import type { Transaction } from 'sequelize';
 import type { StageSettings, WriteSettings } from '@/contract/requests';
 import type { ChannelSettingsView, RevisionView } from '@/contract/views';
 import { describeChannel, quantityOf } from '@/core/quantity/quantity';
-import { baseUnit, type Unit } from '@/core/quantity/unit';
+import { convertible, type Unit } from '@/core/quantity/unit';
 import {
   settingDifferences,
   type ChannelSettings,
@@ -13,9 +13,10 @@ import {
   refuseStorageInterval,
   type IntervalRefusal,
 } from '@/core/settings/interval';
-import { row, rows, type Database } from '@/db/database';
+import { query, row, rows, type Database } from '@/db/database';
 import type { DeviceActionRow, SettingRevisionRow } from '@/db/rows';
 import { LoggerFault, readChannel, writeChannel } from '@/devices/loggerClient';
+import { atStation } from './atStation';
 import { audit } from './audit';
 import { noteClock } from './clock/compare';
 import type { Context } from './context';
@@ -30,7 +31,6 @@ import { addLine } from './fieldBook';
 import type { Lease } from './lease';
 import { dial, loggerLine } from './line';
 import { badField, inTheWay, notFound, type Problem } from './problem';
-import { markStandings } from './standing';
 import { channelOf, loadStation, specOf, type ChannelNode, type StationGraph } from './stationGraph';
 
 /** Stages settings of a channel. The person says which revision they were looking at; if it is no longer the newest, they are told and shown the difference. */
@@ -40,13 +40,10 @@ export async function stageSettings(
   channelId: string,
   request: StageSettings,
 ): Promise<{ revision: number }> {
-  const graph = await loadStation(ctx.db, stationId);
-  const channel = channelOf(graph, channelId);
   const { settings } = request;
-  refuseUnfit(channel, settings);
-  return ctx.db.transact(async (tx) => {
-    // One editor at a time per channel; the unique revision number is the last word.
-    await row(ctx.db.channel, { where: { stationId, id: channelId }, transaction: tx, lock: tx.LOCK.UPDATE });
+  return atStation(ctx, stationId, async (tx) => {
+    const channel = channelOf(await loadStation(ctx.db, stationId, tx), channelId);
+    refuseUnfit(channel, settings);
     const newest = await row(ctx.db.settingRevision, {
       where: { stationId, channelId },
       order: [['revision', 'DESC']],
@@ -55,7 +52,8 @@ export async function stageSettings(
     if (newest?.id === request.revisionId) return { revision: newest.revision };
     if ((newest?.revision ?? 0) !== request.basedOn) {
       const theirs = newest?.settings ?? null;
-      const by = newest && (await row(ctx.db.user, { where: { id: newest.stagedBy } }))?.initials;
+      const by =
+        newest && (await row(ctx.db.person, { where: { id: newest.stagedBy }, transaction: tx }))?.initials;
       throw inTheWay(
         'edited-meanwhile',
         `${by ?? 'Someone'} changed these settings meanwhile (revision ${newest?.revision ?? 0}, you were looking at ${request.basedOn}).`,
@@ -110,7 +108,7 @@ function refuseUnfit(channel: ChannelNode, settings: ChannelSettings): void {
       `This channel carries ${q.name.toLowerCase()}.`,
       'Map another channel to that quantity.',
     );
-  if (baseUnit(settings.unit) !== q.unit)
+  if (!convertible(settings.unit, q.unit))
     throw badField(
       'wrong-unit',
       'unit',
@@ -159,8 +157,14 @@ export async function discardStaged(
   stationId: string,
   channelId: string,
 ): Promise<{ discarded: number }> {
-  const channel = channelOf(await loadStation(ctx.db, stationId), channelId);
-  return ctx.db.transact(async (tx) => {
+  return atStation(ctx, stationId, async (tx) => {
+    const channel = channelOf(await loadStation(ctx.db, stationId, tx), channelId);
+    if (await writeUnderWay(ctx, tx, stationId, channelId))
+      throw inTheWay(
+        'write-running',
+        'These settings are being written just now, or nobody knows whether they were.',
+        'Wait a few seconds and look at what the logger holds.',
+      );
     const [discarded] = await ctx.db.settingRevision.update(
       { discardedAt: ctx.now() },
       { where: { stationId, channelId, writtenAt: null, discardedAt: null }, transaction: tx },
@@ -177,6 +181,17 @@ export async function discardStaged(
     }
     return { discarded };
   });
+}
+
+async function writeUnderWay(ctx: Context, tx: Transaction, stationId: string, channelId: string) {
+  const open = await query(
+    ctx.db,
+    `select 1 as x from device_action
+      where station_id = :stationId and channel_id = :channelId and settled_at is null and kind = 'write-settings'`,
+    { stationId, channelId },
+    tx,
+  );
+  return open.length > 0;
 }
 
 interface SettingIntent {
@@ -296,7 +311,11 @@ function settingConsequences(ctx: Context, intent: SettingIntent): Consequences 
     const equal = differences.length === 0;
     await ctx.db.settingRevision.update(
       { readBack, writtenAt: equal ? ctx.now() : null },
-      { where: { stationId: action.stationId, id: intent.revisionId }, transaction: tx },
+      {
+        // Written once already and still held: nothing to close again.
+        where: { stationId: action.stationId, id: intent.revisionId, ...(equal && { writtenAt: null }) },
+        transaction: tx,
+      },
     );
     await addLine(ctx, tx, {
       stationId: action.stationId,
@@ -308,7 +327,6 @@ function settingConsequences(ctx: Context, intent: SettingIntent): Consequences 
         : `Wrote ${intent.says}; read back differs in ${differences.map((d) => d.field).join(', ')}: not called written`,
       sum: differences.map((d) => `${d.field}: wrote ${d.wanted}, holds ${d.found}`).join('; ') || null,
     });
-    await markStandings(ctx.db, tx, action.stationId);
     await audit(ctx, tx, 'settings.write', action.stationId, {
       actionId: action.id,
       revisionId: intent.revisionId,
@@ -335,7 +353,7 @@ const settingResult = (action: DeviceActionRow) => ({
 
 /** Staged and written settings of every channel, side by side. */
 export async function channelSettingsView(db: Database, graph: StationGraph): Promise<ChannelSettingsView[]> {
-  const people = new Map((await rows(db.user)).map((u) => [u.id, u.initials]));
+  const people = new Map((await rows(db.person)).map((u) => [u.id, u.initials]));
   const view = (r: SettingRevisionRow | null): RevisionView | null =>
     r && {
       id: r.id,

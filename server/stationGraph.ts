@@ -1,9 +1,9 @@
-import { Op } from 'sequelize';
+import { Op, type Transaction } from 'sequelize';
 import { sensorModel } from '@/catalogue/sensors';
 import { supplyAtSensor, type SupplyAtSensor } from '@/core/power/supply';
 import { describeChannel } from '@/core/quantity/quantity';
 import type { SensorModel } from '@/core/wiring/sensorModel';
-import { rows, type Database } from '@/db/database';
+import { askAll, query, rows, type Database } from '@/db/database';
 import type {
   ChannelRow,
   InstallationRow,
@@ -16,6 +16,7 @@ import type {
   StationRow,
   TerminalRow,
 } from '@/db/rows';
+import { isId } from './id';
 import { notFound } from './problem';
 
 /** A station with everything that hangs on it, as it stands now. */
@@ -52,24 +53,34 @@ export interface ChannelNode {
   readonly name: string;
 }
 
-/** Loads stations, all or some, in a fixed number of queries. */
-export async function loadStations(db: Database, ids?: readonly string[]): Promise<StationGraph[]> {
-  const of = ids ? { where: { stationId: { [Op.in]: [...ids] } } } : {};
+/**
+ * Loads stations, all or some, in a fixed number of queries. Inside an act at the station, pass its
+ * transaction: an act that asked the pool for more connections would wait for acts that wait for it.
+ */
+export async function loadStations(
+  db: Database,
+  ids?: readonly string[],
+  transaction?: Transaction,
+): Promise<StationGraph[]> {
+  const of = { transaction, ...(ids && { where: { stationId: { [Op.in]: [...ids] } } }) };
   const now = { untilAt: null };
   const [stations, sites, loggers, ports, terminals, installations, leads, channels, mappings, revisions] =
-    await Promise.all([
-      rows(db.station, ids ? { where: { id: { [Op.in]: [...ids] } } } : {}),
-      rows(db.site),
-      rows(db.logger, of),
-      rows(db.port, { ...of, order: [['name', 'ASC']] }),
-      rows(db.terminal, { ...of, order: [['label', 'ASC']] }),
-      rows(db.installation, { where: { ...(of.where ?? {}), ...now } }),
-      rows(db.lead, of),
-      rows(db.channel, { ...of, order: [['number', 'ASC']] }),
-      rows(db.mapping, { where: { ...(of.where ?? {}), ...now } }),
-      rows(db.settingRevision, { ...of, order: [['revision', 'ASC']] }),
+    await askAll(transaction, [
+      () => rows(db.station, { transaction, ...(ids && { where: { id: { [Op.in]: [...ids] } } }) }),
+      () => rows(db.site, { transaction }),
+      () => rows(db.logger, of),
+      () => rows(db.port, { ...of, order: [['name', 'ASC']] }),
+      () => rows(db.terminal, { ...of, order: [['label', 'ASC']] }),
+      () => rows(db.installation, { transaction, where: { ...(of.where ?? {}), ...now } }),
+      () => rows(db.lead, of),
+      () => rows(db.channel, { ...of, order: [['number', 'ASC']] }),
+      () => rows(db.mapping, { transaction, where: { ...(of.where ?? {}), ...now } }),
+      () => rows(db.settingRevision, { ...of, order: [['revision', 'ASC']] }),
     ]);
-  const sensors = await rows(db.sensor, { where: { id: { [Op.in]: installations.map((i) => i.sensorId) } } });
+  const sensors = await rows(db.sensor, {
+    transaction,
+    where: { id: { [Op.in]: installations.map((i) => i.sensorId) } },
+  });
   const sensorById = new Map(sensors.map((s) => [s.id, s]));
   const siteById = new Map(sites.map((s) => [s.id, s]));
 
@@ -144,11 +155,15 @@ function channelNode(
   };
 }
 
-export async function loadStation(db: Database, id: string): Promise<StationGraph> {
-  const [graph] = /^[0-9a-f-]{36}$/.test(id) ? await loadStations(db, [id]) : [];
+export async function loadStation(db: Database, id: string, tx?: Transaction): Promise<StationGraph> {
+  const [graph] = isId(id) ? await loadStations(db, [id], tx) : [];
   if (!graph) throw notFound('station', id);
   return graph;
 }
+
+/** Every station by its code, for lists to choose from. */
+export const stationNames = (db: Database): Promise<{ id: string; code: string; name: string }[]> =>
+  query(db, 'select id, code, name from station order by code');
 
 export function channelOf(graph: StationGraph, id: string): ChannelNode {
   const channel = graph.channels.find((c) => c.row.id === id);

@@ -2,7 +2,7 @@ import type { LayerView, TracePoint, TraceSeriesView, TraceView } from '@/contra
 import { formatDifference } from '@/core/quantity/format';
 import { quantityOf, type Aggregate } from '@/core/quantity/quantity';
 import { usualInterval } from '@/core/quality/timing';
-import { circularMean } from '@/core/series/circular';
+import { meanDirection } from '@/core/series/circular';
 import {
   correctionAt,
   correctionEdges,
@@ -13,7 +13,7 @@ import {
 import { query, type Database } from '@/db/database';
 import { fineBuckets, readingsPage, rollupBuckets, type Bucket } from '@/db/record';
 import { day, hour } from '@/db/rollup';
-import { badField } from './problem';
+import { badField, instantOf } from './problem';
 import { channelOf, loadStation } from './stationGraph';
 import { activeLayers, correctionsOf, driftsOf, layerView, type ActiveLayer } from './verify/layers';
 
@@ -34,16 +34,7 @@ export function traceWindow(
 ): TraceWindow {
   const read = (field: string, text: string | null, otherwise: number) => {
     if (!text) return otherwise;
-    const ms = Date.parse(text);
-    if (!Number.isFinite(ms))
-      throw badField(
-        'bad-time',
-        field,
-        text,
-        `"${text}" is not a time.`,
-        'Use a form like 2026-03-01T09:30Z.',
-      );
-    return ms;
+    return instantOf(field, text).getTime();
   };
   const end = read('until', until, now.getTime());
   const start = read('from', from, end - 7 * 86_400_000);
@@ -55,12 +46,12 @@ export function traceWindow(
       'The window ends before it begins.',
       'Choose a later end.',
     );
-  if (end - start > 120 * 366 * 86_400_000)
+  if (end - start > 500 * 366 * 86_400_000)
     throw badField(
       'window-too-long',
       'from',
       from,
-      'The window is longer than 120 years.',
+      'The window is longer than 500 years.',
       'Choose a shorter one.',
     );
   const width = Number(pixels ?? 800);
@@ -139,7 +130,7 @@ async function traceSeries(
     markers(db, stationId, channelId, from, until, q.unit, q.decimals),
     query<{ difference: number }>(
       db,
-      'select difference from clock_comparison where station_id = :stationId order by compared_at desc, clock_run desc limit 1',
+      'select difference from clock_compared where station_id = :stationId order by compared_at desc, clock_run desc limit 1',
       { stationId },
     ),
   ]);
@@ -213,7 +204,11 @@ function points(
 
 /** What a bucket is drawn at: its mean, its total, or its mean direction. */
 const meanOf = (b: Bucket, aggregate: Aggregate): number =>
-  aggregate === 'circular' ? circularMean(b.sinSum, b.cosSum) : aggregate === 'total' ? b.sum : b.sum / b.n;
+  aggregate === 'circular'
+    ? meanDirection(b.sinSum, b.cosSum, b.n).degrees
+    : aggregate === 'total'
+      ? b.sum
+      : b.sum / b.n;
 
 /**
  * Corrected means of buckets. Where no edge of a correction crosses a bucket the

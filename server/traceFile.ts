@@ -1,4 +1,5 @@
 import Papa from 'papaparse';
+import { plainText } from '@/core/export/plainText';
 import { quantityOf } from '@/core/quantity/quantity';
 import { correctionAt, driftedStamp } from '@/core/series/correction';
 import type { Database } from '@/db/database';
@@ -102,7 +103,7 @@ async function* csv(
   yield `${several ? 'station,channel,quantity,unit,' : ''}logger_stamp_utc,corrected_stamp_utc,clock_run,logged${named},corrected${named},marks\r\n`;
   for (const channel of channels) {
     const { station, channel: name, quantity, unit } = channel.head;
-    const before = several ? `${Papa.unparse([[station, name, quantity, unit]])},` : '';
+    const before = several ? `${Papa.unparse([[station, name, quantity, unit]], plainText)},` : '';
     for await (const lines of recordLines(db, channel, window))
       yield lines
         .map(

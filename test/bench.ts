@@ -1,6 +1,6 @@
 import { rows, type Database } from '@/db/database';
 import { addStation } from '@/server/addStation';
-import { addUser } from '@/server/account';
+import { addUser } from '@/server/account/people';
 import { installTransmitter } from '@/server/connect';
 import type { Context, Person } from '@/server/context';
 import { newId } from '@/server/id';

@@ -6,6 +6,8 @@ export interface TestDatabase {
   readonly db: Database;
   readonly appUrl: string;
   readonly superUrl: string;
+  /** Does to the database what the application's own role may not: a test that arranges the past. */
+  arrange(sql: string, values?: readonly unknown[]): Promise<void>;
   close(): Promise<void>;
 }
 
@@ -32,10 +34,16 @@ export async function testDatabase(): Promise<TestDatabase> {
   }
   const appUrl = urlOf(superUrl, 'outer_cairn_app', process.env.APP_PASSWORD!, name);
   const db = openDatabase(appUrl);
+  const ownUrl = urlOf(superUrl, 'superuser', new URL(superUrl).password, name);
   return {
     db,
     appUrl,
-    superUrl: urlOf(superUrl, 'superuser', new URL(superUrl).password, name),
+    superUrl: ownUrl,
+    async arrange(sql, values = []) {
+      const client = new Client({ connectionString: ownUrl });
+      await client.connect();
+      await client.query(sql, [...values]).finally(() => client.end());
+    },
     async close() {
       await db.sequelize.close();
       await run(`drop database if exists ${name} with (force)`);

@@ -3,7 +3,7 @@ import { once } from 'node:events';
 import { openDatabase, query, type Database } from '@/db/database';
 import { migrate } from '@/db/migrate';
 import { ensureRolesAndDatabase } from '@/db/roles';
-import { addUser } from '@/server/account';
+import { addUser } from '@/server/account/people';
 import { addStation } from '@/server/addStation';
 import { newId } from '@/server/id';
 import { declareImport } from '@/server/import/declare';

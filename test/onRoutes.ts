@@ -1,7 +1,7 @@
 import path from 'node:path';
 import { NextRequest } from 'next/server';
 import { roles, type Role } from '@/contract/permission';
-import { signIn } from '@/server/account';
+import { signIn } from '@/server/account/signIn';
 import { newId } from '@/server/id';
 import { onConnectedBench, type Connected, type Made } from './onBench';
 
@@ -21,7 +21,9 @@ export function onRoutes(take: (made: Made & { ids: Connected }) => void): void 
     process.env.DEVICE_ALLOW = bench.at().deviceAllow;
     for (const role of roles)
       tokens[role] = (
-        await signIn(test_.db, bench.people[role].name, 'long enough for tests', '10.0.0.1')
+        await signIn(test_.db, bench.people[role].name, 'long enough for tests', {
+          address: '10.0.0.1',
+        })
       ).token;
     take(made);
   });

@@ -11,6 +11,8 @@ export interface RouteRow {
   body?: () => unknown;
   params?: () => Record<string, string>;
   succeeds?: boolean;
+  /** What a made-up secret is answered with. */
+  refused?: number;
 }
 
 const station = 'v1/stations/[stationId]';
@@ -48,6 +50,20 @@ export const recordRoutes: readonly RouteRow[] = [
     path: `${station}/imports/[importId]/issues.csv`,
     may: roles,
     params: () => ({ importId: newId() }),
+  },
+  {
+    method: 'POST',
+    path: `${station}/imports/[importId]/withdraw`,
+    may: technicians,
+    params: () => ({ importId: newId() }),
+    body: () => ({ operationId: newId(), back: false, reason: 'wrong file' }),
+  },
+  {
+    method: 'POST',
+    path: `${station}/clock/comparisons/[comparisonId]/take-back`,
+    may: technicians,
+    params: () => ({ comparisonId: newId() }),
+    body: () => ({ reason: 'our own clock was wrong' }),
   },
   { method: 'GET', path: `${station}/clock`, may: roles, succeeds: true },
   { method: 'POST', path: `${station}/clock/compare`, may: technicians, succeeds: true, body: () => ({}) },

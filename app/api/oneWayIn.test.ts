@@ -1,5 +1,5 @@
 import { openDatabase, query } from '@/db/database';
-import { signIn } from '@/server/account';
+import { signIn } from '@/server/account/signIn';
 import { newId } from '@/server/id';
 import type { TestBench } from '@/test/bench';
 import type { TestDatabase } from '@/test/database';
@@ -103,7 +103,7 @@ test('1e400 in JSON is Infinity, and refused by name', async () => {
   expect(await response.json()).toMatchObject({ code: 'invalid', field: 'reference.value' });
 });
 test('a session that was signed out is no more', async () => {
-  const { token } = await signIn(test_.db, 'viewer', 'long enough for tests', '10.0.0.2');
+  const { token } = await signIn(test_.db, 'viewer', 'long enough for tests', { address: '10.0.0.2' });
   const ask = () => call({ method: 'GET', path: 'v1/round', headers: { cookie: `oc_session=${token}` } });
   expect((await ask()).status).toBe(200);
   await call({

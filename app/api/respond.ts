@@ -3,21 +3,25 @@ import type Joi from 'joi';
 import { NextResponse, type NextRequest } from 'next/server';
 import type { Permission } from '@/contract/permission';
 import type { ProblemBody } from '@/contract/problem';
-import { database, row } from '@/db/database';
-import { personOfSession, requirePermission } from '@/server/account';
+import { brokenRule, database, row } from '@/db/database';
+import { requirePermission } from '@/server/account/permission';
+import { personOfSession } from '@/server/account/signIn';
 import type { Context, Person } from '@/server/context';
 import { log } from '@/server/log';
-import { badField, inTheWay, Problem } from '@/server/problem';
+import { badField, inTheWay, notFound, Problem } from '@/server/problem';
+import { jsonBody } from './boundedBody';
 
 /** The one way in for route handlers: session, origin, schema, permission, one use-case, an answer. */
 
 export const sessionCookie = 'oc_session';
-const largestBody = 512 * 1024;
+export const sessionToken = (request: NextRequest): string => request.cookies.get(sessionCookie)?.value ?? '';
 
 type Params = Record<string, string>;
 type RouteContext = { params: Promise<Params> };
 type Handler = (request: NextRequest, route: RouteContext) => Promise<Response>;
 
+/** Ids in addresses: any UUID; those made by the caller are of version 7. */
+const anyUuid = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i;
 const uuid = /^[0-9a-f]{8}-[0-9a-f]{4}-7[0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}$/;
 
 export function contextOf(person: Person): Context {
@@ -25,7 +29,7 @@ export function contextOf(person: Person): Context {
 }
 
 async function signedIn(request: NextRequest): Promise<Person> {
-  const token = request.cookies.get(sessionCookie)?.value;
+  const token = sessionToken(request);
   const person = token ? await personOfSession(database(), token) : null;
   if (!person)
     throw new Problem({
@@ -38,7 +42,10 @@ async function signedIn(request: NextRequest): Promise<Person> {
   return person;
 }
 
-/** A GET handler: what it returns is sent as JSON, unless it is a Response already. */
+/**
+ * A GET handler: what it returns is sent as JSON, unless it is a Response already. Whoever asks again and
+ * has the same answer still is told so in a line (304), as polling pages do.
+ */
 export function read(
   permission: Permission,
   handler: (ctx: Context, request: NextRequest, params: Params) => Promise<unknown>,
@@ -47,18 +54,45 @@ export function read(
     const person = await signedIn(request);
     requirePermission(person, permission);
     const answer = await handler(contextOf(person), request, params);
-    return answer instanceof Response
-      ? answer
-      : NextResponse.json(answer, { headers: { 'cache-control': 'no-store' } });
+    if (answer instanceof Response) return answer;
+    const text = JSON.stringify(answer);
+    const etag = `"${createHash('sha256').update(text).digest('base64url').slice(0, 27)}"`;
+    const headers = { etag, 'cache-control': 'private, no-cache' };
+    if (request.headers.get('if-none-match') === etag)
+      return new NextResponse(null, { status: 304, headers });
+    return new NextResponse(text, { headers: { ...headers, 'content-type': 'application/json' } });
   });
 }
 
+type WriteHandler<Body> = (
+  ctx: Context,
+  body: Body,
+  params: Params,
+  request: NextRequest,
+) => Promise<unknown>;
+
 /** A writing handler. The idempotency key makes a repeated send be answered, not repeated. */
-export function write<Body>(
+export const write = <Body>(
   permission: Permission,
   schema: Joi.ObjectSchema<Body>,
-  handler: (ctx: Context, body: Body, params: Params) => Promise<unknown>,
+  handler: WriteHandler<Body>,
   status = 200,
+): Handler => writer(permission, schema, handler, status, true);
+
+/** The same where the answer holds a secret that is shown once: it is not kept, and a repeated send is refused. */
+export const secretly = <Body>(
+  permission: Permission,
+  schema: Joi.ObjectSchema<Body>,
+  handler: WriteHandler<Body>,
+  status = 200,
+): Handler => writer(permission, schema, handler, status, false);
+
+function writer<Body>(
+  permission: Permission,
+  schema: Joi.ObjectSchema<Body>,
+  handler: WriteHandler<Body>,
+  status: number,
+  keep: boolean,
 ): Handler {
   return guarded(async (request, params) => {
     requireOwnOrigin(request);
@@ -75,7 +109,10 @@ export function write<Body>(
         'The request carries no usable Idempotency-Key.',
         'Send a new UUIDv7 with each intended write.',
       );
-    return once(ctx, key, request, body, async () => ({ status, answer: await handler(ctx, body, params) }));
+    return once(ctx, key, request, body, keep, async () => ({
+      status,
+      answer: await handler(ctx, body, params, request),
+    }));
   });
 }
 
@@ -119,6 +156,7 @@ function textFile(name: string, type: string, pieces: AsyncGenerator<string>): R
     headers: {
       'content-type': `${type}; charset=utf-8`,
       'content-disposition': `attachment; filename="${file}"`,
+      'cache-control': 'no-store',
     },
   });
 }
@@ -142,6 +180,7 @@ async function once(
   key: string,
   request: NextRequest,
   body: unknown,
+  keep: boolean,
   work: () => Promise<{ status: number; answer: unknown }>,
 ): Promise<Response> {
   const route = `${request.method} ${request.nextUrl.pathname}`;
@@ -161,8 +200,15 @@ async function once(
       known.userId === ctx.person.id &&
       known.route === route &&
       known.requestHash === requestHash
-    )
+    ) {
+      if (!keep)
+        throw inTheWay(
+          'shown-once',
+          'This was done already, and what it gave out was shown then.',
+          'Ask for a new link.',
+        );
       return NextResponse.json(known.answer, { status: known.status });
+    }
     if (known && !known.status)
       throw inTheWay(
         'in-progress',
@@ -173,7 +219,7 @@ async function once(
   }
   try {
     const { status, answer } = await work();
-    await ctx.db.idempotency.update({ status, answer: answer ?? null }, { where: { key } });
+    await ctx.db.idempotency.update({ status, answer: keep ? (answer ?? null) : null }, { where: { key } });
     return NextResponse.json(answer ?? null, { status });
   } catch (error) {
     // Not answered: the same form may be sent again. What was done before the failure is found again
@@ -193,23 +239,6 @@ function requireOwnOrigin(request: NextRequest): void {
     detail: 'The request does not come from this application’s own pages.',
     remedy: 'Open the application at its own address. If this is it, PUBLIC_ORIGIN is set wrongly.',
   });
-}
-
-async function jsonBody(request: NextRequest): Promise<unknown> {
-  const text = await request.text();
-  if (text.length > largestBody)
-    throw badField(
-      'too-large',
-      'body',
-      text.length,
-      `The request is ${text.length} characters long.`,
-      `Keep it below ${largestBody}.`,
-    );
-  try {
-    return text === '' ? {} : JSON.parse(text);
-  } catch {
-    throw badField('not-json', 'body', text.slice(0, 40), 'The request is not JSON.', 'Send JSON.');
-  }
 }
 
 function validate<Body>(schema: Joi.ObjectSchema<Body>, body: unknown): Body {
@@ -235,7 +264,7 @@ function guarded(handler: (request: NextRequest, params: Params) => Promise<Resp
     const began = Date.now();
     let response: Response;
     try {
-      response = await handler(request, await route.params);
+      response = await handler(request, idsOf(await route.params));
     } catch (error) {
       response = problemResponse(error);
     }
@@ -249,11 +278,18 @@ function guarded(handler: (request: NextRequest, params: Params) => Promise<Resp
   };
 }
 
+/** The ids of an address: what is no id names nothing. */
+function idsOf(params: Params): Params {
+  for (const [name, value] of Object.entries(params))
+    if (!anyUuid.test(value)) throw notFound(name.replace(/Id$/, ''), value.slice(0, 60));
+  return params;
+}
+
 export function problemResponse(error: unknown): Response {
   const body = problemBody(error);
   return NextResponse.json(body, {
     status: body.status,
-    headers: { 'content-type': 'application/problem+json' },
+    headers: { 'content-type': 'application/problem+json', 'cache-control': 'no-store' },
   });
 }
 
@@ -278,6 +314,8 @@ function problemBody(error: unknown): ProblemBody {
       remedy: 'What is on this screen stays. It goes on by itself when the database is back.',
     }).body();
   }
+  const refused = refusedByDatabase(code, error);
+  if (refused) return refused.body();
   if (name === 'SequelizeUniqueConstraintError')
     return inTheWay(
       'already-there',
@@ -292,4 +330,40 @@ function problemBody(error: unknown): ProblemBody {
     detail: 'The application made a mistake; nothing was saved.',
     remedy: 'Try again. If it happens again, tell the administrator the time.',
   }).body();
+}
+
+/** What only the database could see: something was closed meanwhile, or it waits for other work. */
+function refusedByDatabase(code: string, error: unknown): Problem | null {
+  const rule = brokenRule(error) ?? '';
+  if (/_(closed|settled|written|excluded|over)$/.test(rule))
+    return inTheWay(
+      'closed-meanwhile',
+      'This was closed meanwhile, by you or by somebody else.',
+      'Load the page again and look at it.',
+    );
+  if (rule === 'layer_revoked')
+    return inTheWay('taken-back-already', 'This was taken back already.', 'Load the page again and look.');
+  // A lock that was not had, or two that waited for each other: nothing happened.
+  if (code === '55P03' || code === '40P01')
+    return inTheWay(
+      'busy',
+      'Other work at this station is under way just now; nothing was saved.',
+      'Wait a moment and try again.',
+    );
+  if (code === '57014')
+    return inTheWay(
+      'too-long',
+      'This took too long and was stopped; nothing was saved.',
+      'Ask for less at once, or try again later.',
+    );
+  // Text no encoding holds, a number or a date beyond all: refused by the database in its own words.
+  if (code.startsWith('22'))
+    return badField(
+      'not-stored',
+      'body',
+      null,
+      'A value of the request cannot be stored.',
+      'Look for unusual characters, numbers or dates and correct them.',
+    );
+  return null;
 }

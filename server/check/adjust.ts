@@ -1,6 +1,6 @@
 import type { Transaction } from 'sequelize';
 import type { Adjust } from '@/contract/requests';
-import { formatDifference, formatValue } from '@/core/quantity/format';
+import { additionSum, formatDifference, formatValue, roundTo } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
 import { row } from '@/db/database';
 import type { AdjustmentRow, DeviceActionRow } from '@/db/rows';
@@ -15,20 +15,24 @@ import {
   type Consequences,
   type Talked,
 } from '../deviceAction';
+import { atStation } from '../atStation';
 import { addLine, personTime } from '../fieldBook';
 import { heard } from '../heard';
 import { newId } from '../id';
 import { dial, loggerLine } from '../line';
 import type { Lease } from '../lease';
 import { badField, inTheWay } from '../problem';
-import { markStandings } from '../standing';
 import { talkFault } from '../settings';
 import type { StationGraph } from '../stationGraph';
 import { evaluateCheck } from './evaluate';
 import { recordCorrection, sensorNow } from './live';
 import { loadOpenCheck, type LoadedCheck } from './load';
 
-type Draft = Omit<AdjustmentRow, 'deviceActionId' | 'effectiveAt' | 'personId'> & { occurredAt: string };
+type Draft = Omit<AdjustmentRow, 'deviceActionId' | 'effectiveAt' | 'personId'> & {
+  occurredAt: string;
+  /** What was asked for. */
+  by: number;
+};
 
 /**
  * Takes a difference out: in the device, or as a correction over the record, as the channel's
@@ -81,6 +85,7 @@ export async function adjust(
     installationId: check.row.installationId,
     round: check.adjustments.length + 1,
     mode: request.mode,
+    by: request.by,
     occurredAt: personTime(ctx, request.occurredAt).toISOString(),
   };
   return plan.adjustIn === 'device'
@@ -90,7 +95,7 @@ export async function adjust(
 
 type DraftHead = Pick<
   Draft,
-  'stationId' | 'id' | 'checkId' | 'channelId' | 'installationId' | 'round' | 'mode' | 'occurredAt'
+  'stationId' | 'id' | 'checkId' | 'channelId' | 'installationId' | 'round' | 'mode' | 'by' | 'occurredAt'
 >;
 
 const entered = (mode: 'absolute' | 'added', by: number, resulting: number) =>
@@ -112,7 +117,7 @@ async function adjustDevice(ctx: Context, check: LoadedCheck, request: Adjust, h
       'The logger has no value of this sensor just now.',
       'Nothing was written. Talk to it under Connect.',
     );
-  const resulting = Number((before + request.by).toFixed(6));
+  const resulting = roundTo(before + request.by, 6);
   const draft: Draft = {
     ...head,
     place: 'device',
@@ -151,14 +156,19 @@ async function adjustDevice(ctx: Context, check: LoadedCheck, request: Adjust, h
 
 /** Two people may act on one proposal at once: whoever comes second is told, before anything is sent. */
 async function requireNextRound(ctx: Context, head: DraftHead, tx: Transaction): Promise<void> {
-  const made = await ctx.db.adjustment.count({
-    where: { stationId: head.stationId, checkId: head.checkId },
-    transaction: tx,
-  });
-  if (made === head.round - 1) return;
+  const check = await loadOpenCheck(ctx.db, head.stationId, head.checkId, tx);
+  const { proposed, limit } = evaluateCheck(check.plan, check.readings, check.adjustments);
+  // A reading excluded or taken meanwhile may call for something else.
+  const asked = head.by;
+  if (
+    check.adjustments.length === head.round - 1 &&
+    proposed !== null &&
+    Math.abs(asked - proposed) <= (limit ?? 0)
+  )
+    return;
   throw inTheWay(
     'adjusted-meanwhile',
-    'Someone else has just made this adjustment.',
+    'Someone else has just made this adjustment, or changed what it rests on.',
     'Nothing was written. Load the check again and verify what was done.',
   );
 }
@@ -191,7 +201,7 @@ async function offsetReadBack(
 
 function offsetConsequences(ctx: Context, draft: Draft): Consequences {
   return async (tx, action) => {
-    const { occurredAt, ...kept } = draft;
+    const { occurredAt, by: _, ...kept } = draft;
     await ctx.db.adjustment.create(
       { ...kept, deviceActionId: action.id, effectiveAt: new Date(occurredAt), personId: action.personId },
       { transaction: tx },
@@ -214,7 +224,7 @@ export const settleOffset = (ctx: Context, graph: StationGraph, action: DeviceAc
 
 async function adjustRecord(ctx: Context, check: LoadedCheck, request: Adjust, head: DraftHead) {
   const [previous, live] = await Promise.all([recordCorrection(ctx.db, check), sensorNow(ctx, check)]);
-  const resulting = Number((previous + request.by).toFixed(6));
+  const resulting = roundTo(previous + request.by, 6);
   const draft: Draft = {
     ...head,
     place: 'record',
@@ -223,8 +233,8 @@ async function adjustRecord(ctx: Context, check: LoadedCheck, request: Adjust, h
     entered: entered(request.mode, request.by, resulting),
     readAtEntry: (live.value ?? Number.NaN) + previous,
   };
-  const { occurredAt, ...kept } = draft;
-  await ctx.db.transact(async (tx) => {
+  const { occurredAt, by: _, ...kept } = draft;
+  await atStation(ctx, head.stationId, async (tx) => {
     await requireNextRound(ctx, head, tx);
     await ctx.db.adjustment.create(
       { ...kept, deviceActionId: null, effectiveAt: new Date(occurredAt), personId: ctx.person.id },
@@ -246,7 +256,6 @@ async function adjustRecord(ctx: Context, check: LoadedCheck, request: Adjust, h
       { transaction: tx },
     );
     await leaveLine(ctx, tx, draft);
-    await markStandings(ctx.db, tx, head.stationId);
     await audit(ctx, tx, 'check.adjust', head.stationId, { checkId: head.checkId, place: 'record' });
   });
   return { state: 'done' as const, says: null };
@@ -274,5 +283,4 @@ export const adjustmentSum = (
   a: { previous: number; resulting: number },
   decimals: number,
   unit: string,
-): string =>
-  `${formatDifference(a.previous, decimals)} + (${formatDifference(a.resulting - a.previous, decimals)}) = ${formatDifference(a.resulting, decimals)} ${unit}`;
+): string => `${additionSum(a.previous, a.resulting, decimals)} ${unit}`;

@@ -2,16 +2,17 @@ import type { CaptureReading, EnteredValue, ExcludeReading } from '@/contract/re
 import { compareHumidity } from '@/core/check/humidityComparison';
 import { judgePlausible, type Plausibility } from '@/core/check/plausible';
 import { judgeSettling, type TimedValue } from '@/core/check/settling';
-import { formatDifference, formatValue } from '@/core/quantity/format';
+import { differenceSum, formatDifference, formatValue } from '@/core/quantity/format';
 import { quantityOf, type QuantityCode } from '@/core/quantity/quantity';
-import { baseUnit, valueFromBase, valueToBase } from '@/core/quantity/unit';
+import { convertible, valueFromBase, valueToBase } from '@/core/quantity/unit';
 import { row } from '@/db/database';
+import { atStation } from '../atStation';
 import { audit } from '../audit';
 import type { Context } from '../context';
 import { addLine, personTime } from '../fieldBook';
 import { badField, inTheWay, notFound } from '../problem';
 import { recordCorrection, sensorNow } from './live';
-import { loadOpenCheck, type LoadedCheck } from './load';
+import { loadOpenCheck, unsettledWrite, type LoadedCheck } from './load';
 
 /** Captures sensor and reference together: the sensor's value comes from the logger at that moment. */
 export async function captureReading(
@@ -45,7 +46,11 @@ export async function captureReading(
     2 * plan.guard,
     request.confirmed,
   );
-  const reference = valueToBase(request.reference.value, request.reference.unit);
+  const reference = valueToBase(
+    request.reference.value,
+    request.reference.unit,
+    quantityOf(plan.quantity).unit,
+  );
   const pair = plan.temperature ? humidityPair(check, request, sensor, live.temperature, reference) : null;
   const watched: TimedValue[] = [...request.watched].sort((a, b) => a.t - b.t);
   if (live.t > (watched.at(-1)?.t ?? -Infinity)) watched.push({ t: live.t, value: sensor });
@@ -58,10 +63,20 @@ export async function captureReading(
   const q = quantityOf(plan.quantity);
   const d = plan.decimals;
   const compared = pair?.compared.referenceAtSensor ?? reference;
-  const number =
-    check.readings.filter((r) => r.phase === phase && r.round === check.adjustments.length && !r.excludedAt)
-      .length + 1;
-  await ctx.db.transact(async (tx) => {
+  await atStation(ctx, stationId, async (tx) => {
+    // The logger was asked in between: what was true of the check then has to be true still.
+    if (await row(ctx.db.checkReading, { where: { stationId, id: request.readingId }, transaction: tx }))
+      return;
+    const still = await loadOpenCheck(ctx.db, stationId, checkId, tx);
+    if (still.adjustments.length !== check.adjustments.length)
+      throw inTheWay(
+        'adjusted-meanwhile',
+        'An adjustment was made while this reading was taken.',
+        'Take it again: it belongs to the verification now.',
+      );
+    const number =
+      still.readings.filter((r) => r.phase === phase && r.round === still.adjustments.length && !r.excludedAt)
+        .length + 1;
     await ctx.db.checkReading.create(
       {
         stationId,
@@ -95,7 +110,7 @@ export async function captureReading(
       text:
         `${phase === 'as-found' ? 'As found' : 'Verification'} ${number} of ${check.channel.name}: sensor ${formatValue(sensor, d)}, ` +
         `reference ${formatValue(reference, d)} ${q.unit}${pair ? ` (${formatValue(compared, d)} at the sensor's ${formatValue(pair.sensorTemperature, 2)} °C)` : ''}, ${settling.state}`,
-      sum: `${formatValue(sensor, d)} − ${formatValue(compared, d)} = ${formatDifference(difference, d)} ${q.unit}`,
+      sum: `${differenceSum(sensor, compared, d)} ${q.unit}`,
     });
     await audit(ctx, tx, 'check.capture', stationId, { checkId, readingId: request.readingId });
   });
@@ -137,6 +152,7 @@ function humidityPair(
   const referenceTemperature = valueToBase(
     request.referenceTemperature.value,
     request.referenceTemperature.unit,
+    '°C',
   );
   if (reference <= 0 || sensor <= 0)
     throw badField(
@@ -157,7 +173,7 @@ function humidityPair(
 
 function requireUnits(quantity: QuantityCode, field: string, entered: EnteredValue): void {
   const q = quantityOf(quantity);
-  if (baseUnit(entered.unit) !== q.unit)
+  if (!convertible(entered.unit, q.unit))
     throw badField(
       'wrong-unit',
       field,
@@ -204,7 +220,7 @@ function implausible(
       : `Did you mean ${meant.value} ${meant.unit}? Mind the decimal point.`
     : 'Read the display again.';
   if (verdict.kind === 'outside-range') {
-    const at = (v: number) => formatValue(valueFromBase(v, entered.unit), q.decimals);
+    const at = (v: number) => formatValue(valueFromBase(v, entered.unit, q.unit), q.decimals);
     return badField(
       'outside-instrument-range',
       field,
@@ -218,7 +234,7 @@ function implausible(
     'far-from-sensor',
     field,
     entered.value,
-    `${shown} is far from the sensor's ${formatValue(valueFromBase(verdict.from, entered.unit), q.decimals)} ${entered.unit}.`,
+    `${shown} is far from the sensor's ${formatValue(valueFromBase(verdict.from, entered.unit, q.unit), q.decimals)} ${entered.unit}.`,
     `${remedy} If the display really shows this, confirm it.`,
     { meant, confirm: true },
   );
@@ -232,16 +248,22 @@ export async function excludeReading(
   readingId: string,
   request: ExcludeReading,
 ): Promise<{ excluded: string }> {
-  const check = await loadOpenCheck(ctx.db, stationId, checkId);
-  const reading = check.readings.find((r) => r.id === readingId);
-  if (!reading) throw notFound('reading', readingId);
-  if (reading.phase === 'as-found' && check.adjustments.length)
-    throw inTheWay(
-      'already-adjusted',
-      'An adjustment was made from the as-found readings.',
-      'They can no longer be changed.',
-    );
-  await ctx.db.transact(async (tx) => {
+  await atStation(ctx, stationId, async (tx) => {
+    const check = await loadOpenCheck(ctx.db, stationId, checkId, tx);
+    const reading = check.readings.find((r) => r.id === readingId);
+    if (!reading) throw notFound('reading', readingId);
+    if (reading.excludedAt)
+      throw inTheWay(
+        'excluded-already',
+        `This reading was excluded already: ${reading.excludedReason}.`,
+        'Nothing needs to be done.',
+      );
+    if ((reading.phase === 'as-found' && check.adjustments.length) || (await unsettledWrite(ctx, tx, check)))
+      throw inTheWay(
+        'already-adjusted',
+        'An adjustment was made, or is being made, from these readings.',
+        'They can no longer be changed.',
+      );
     await ctx.db.checkReading.update(
       { excludedAt: ctx.now(), excludedReason: request.reason },
       { where: { stationId, id: readingId, excludedAt: null }, transaction: tx },

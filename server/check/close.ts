@@ -1,15 +1,14 @@
 import type { CloseCheck } from '@/contract/requests';
-import { formatDifference } from '@/core/quantity/format';
+import { formatDifference, formatValue } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
 import type { CheckOutcome } from '@/db/rows';
+import { atStation } from '../atStation';
 import { audit } from '../audit';
 import type { Context } from '../context';
-import { unknownActions } from '../deviceAction';
 import { addLine, personTime } from '../fieldBook';
 import { badField, inTheWay } from '../problem';
-import { markStandings } from '../standing';
 import { evaluateCheck, type Evaluation } from './evaluate';
-import { loadOpenCheck } from './load';
+import { loadOpenCheck, unsettledWrite } from './load';
 
 /** Closes a check with what it showed, or abandons it with a reason. As found and as left are kept. */
 export async function closeCheck(
@@ -18,7 +17,6 @@ export async function closeCheck(
   checkId: string,
   request: CloseCheck,
 ): Promise<{ outcome: CheckOutcome }> {
-  const check = await loadOpenCheck(ctx.db, stationId, checkId);
   const reason = request.reason?.trim();
   if (request.abandon && !reason)
     throw badField(
@@ -28,25 +26,26 @@ export async function closeCheck(
       'An abandoned check needs a reason.',
       'Say in a few words why.',
     );
-  if ((await unknownActions(ctx.db, [stationId])).some((a) => a.channelId === check.row.channelId))
-    throw inTheWay(
-      'action-unknown',
-      'A write to this channel has an unknown outcome.',
-      'Read the logger back first.',
-    );
-  if (request.abandon && check.adjustments.length)
-    throw inTheWay(
-      'already-adjusted',
-      'An adjustment was made in this check.',
-      'Verify it and close the check, so that as left is known.',
-    );
-  const evaluation = evaluateCheck(check.plan, check.readings, check.adjustments);
-  const outcome = request.abandon ? 'abandoned' : outcomeOf(evaluation, check.adjustments.length);
   const at = personTime(ctx, request.occurredAt);
-  const q = quantityOf(check.plan.quantity);
-  const d = check.plan.decimals;
-  const closing = evaluation.asLeft ?? evaluation.asFound;
-  await ctx.db.transact(async (tx) => {
+  return atStation(ctx, stationId, async (tx) => {
+    const check = await loadOpenCheck(ctx.db, stationId, checkId, tx);
+    if (await unsettledWrite(ctx, tx, check))
+      throw inTheWay(
+        'action-unknown',
+        'A write to this channel is under way, or has an unknown outcome.',
+        'Wait a few seconds; if it stays so, read the logger back first.',
+      );
+    if (request.abandon && check.adjustments.length)
+      throw inTheWay(
+        'already-adjusted',
+        'An adjustment was made in this check.',
+        'Verify it and close the check, so that as left is known.',
+      );
+    const evaluation = evaluateCheck(check.plan, check.readings, check.adjustments);
+    const outcome = request.abandon ? 'abandoned' : outcomeOf(evaluation, check.adjustments.length);
+    const q = quantityOf(check.plan.quantity);
+    const d = check.plan.decimals;
+    const closing = evaluation.asLeft ?? evaluation.asFound;
     const { budget, limit, verdict, asFound, asLeft } = evaluation;
     await ctx.db.check.update(
       {
@@ -67,12 +66,11 @@ export async function closeCheck(
       sum:
         closing === null
           ? null
-          : `as found ${formatDifference(asFound, d)} ${q.unit}${asLeft !== null ? `, as left ${formatDifference(asLeft, d)} ${q.unit}` : ''}, agreement within ±${limit!.toFixed(d)} ${q.unit}`,
+          : `as found ${formatDifference(asFound, d)} ${q.unit}${asLeft !== null ? `, as left ${formatDifference(asLeft, d)} ${q.unit}` : ''}, agreement within ±${formatValue(limit, d)} ${q.unit}`,
     });
-    await markStandings(ctx.db, tx, stationId);
     await audit(ctx, tx, 'check.close', stationId, { checkId, outcome });
+    return { outcome };
   });
-  return { outcome };
 }
 
 export const outcomeText: Readonly<Record<CheckOutcome, string>> = {

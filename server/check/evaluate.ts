@@ -3,6 +3,7 @@ import { temperatureShare } from '@/core/check/humidityComparison';
 import type { Settling } from '@/core/check/settling';
 import { mean } from '@/core/check/uncertainty';
 import { judge, judgeConvergence, limitOf, type Convergence, type Verdict } from '@/core/check/verdict';
+import { roundTo } from '@/core/quantity/format';
 import type { AdjustmentRow, CheckReadingRow } from '@/db/rows';
 import type { CheckPlan } from './plan';
 
@@ -62,7 +63,7 @@ export function evaluateCheck(
         ? verdict.by
         : null
       : convergence?.kind === 'try-again'
-        ? Number((-convergence.remaining).toFixed(plan.decimals))
+        ? roundTo(-convergence.remaining, plan.decimals)
         : null;
   return { budget, verdict, limit, asFound: budget.meanDifference, asLeft, convergence, proposed };
 }
@@ -83,7 +84,7 @@ function thermometers(plan: CheckPlan, found: readonly CheckReadingRow[]) {
   const humidity = mean(found.map((r) => r.referenceValue));
   const temperature = mean(found.map((r) => r.sensorTemperature ?? Number.NaN));
   if (!Number.isFinite(temperature)) return [];
-  const share = (tolerance: number) => Number(temperatureShare(temperature, humidity, tolerance).toFixed(2));
+  const share = (tolerance: number) => roundTo(temperatureShare(temperature, humidity, tolerance), 2);
   return [
     { name: 'sensor’s thermometer', limit: share(plan.temperature.sensorTolerance) },
     { name: 'reference’s thermometer', limit: share(plan.temperature.referenceTolerance) },

@@ -1,4 +1,5 @@
 import type { LiveView } from '@/contract/views';
+import { quantityOf } from '@/core/quantity/quantity';
 import { valueToBase, type Unit } from '@/core/quantity/unit';
 import type { InstrumentRow, LoggerRow } from '@/db/rows';
 import { readInstrument, readLive, type LiveValues } from '@/devices/loggerClient';
@@ -19,15 +20,19 @@ export interface SensorNow {
 /** What the sensor reads now, through the logger. */
 export async function sensorNow(ctx: Context, check: LoadedCheck): Promise<SensorNow> {
   const live = await liveValues(ctx, check.graph.logger);
-  const find = (number: number, unit: Unit) => {
+  const find = (number: number, unit: Unit, base: Unit) => {
     const value = live.channels.find((c) => c.number === number)?.value;
-    return value == null ? null : valueToBase(value, unit);
+    return value == null ? null : valueToBase(value, unit, base);
   };
   const t = check.plan.temperature;
   return {
     t: Date.parse(`${live.clock.replace(' ', 'T')}Z`) / 1000 - check.graph.logger.utcOffsetMinutes * 60,
-    value: find(check.channel.row.number, check.channel.written?.settings.unit ?? check.plan.unit),
-    temperature: t ? find(t.channelNumber, t.unit) : null,
+    value: find(
+      check.channel.row.number,
+      check.channel.written?.settings.unit ?? check.plan.unit,
+      quantityOf(check.plan.quantity).unit,
+    ),
+    temperature: t ? find(t.channelNumber, t.unit, '°C') : null,
   };
 }
 

@@ -1,5 +1,8 @@
-import { row, rows, type Database } from '@/db/database';
+import type { Transaction } from 'sequelize';
+import { askAll, query, row, rows, type Database } from '@/db/database';
 import type { AdjustmentRow, CheckReadingRow, CheckRow, InstrumentRow } from '@/db/rows';
+import type { Context } from '../context';
+import { isId } from '../id';
 import { inTheWay, notFound } from '../problem';
 import { channelOf, loadStation, type ChannelNode, type StationGraph } from '../stationGraph';
 import type { CheckPlan } from './plan';
@@ -14,22 +17,29 @@ export interface LoadedCheck {
   readonly channel: ChannelNode;
 }
 
-export async function loadCheck(db: Database, stationId: string, checkId: string): Promise<LoadedCheck> {
-  const found = /^[0-9a-f-]{36}$/.test(checkId)
-    ? await row(db.check, { where: { stationId, id: checkId } })
+export async function loadCheck(
+  db: Database,
+  stationId: string,
+  checkId: string,
+  tx?: Transaction,
+): Promise<LoadedCheck> {
+  const found = isId(checkId)
+    ? await row(db.check, { where: { stationId, id: checkId }, transaction: tx })
     : null;
   if (!found) throw notFound('check', checkId);
-  const [graph, instrument, readings, adjustments] = await Promise.all([
-    loadStation(db, stationId),
-    row(db.instrument, { where: { id: found.instrumentId } }),
-    rows(db.checkReading, {
-      where: { stationId, checkId },
-      order: [
-        ['occurredAt', 'ASC'],
-        ['id', 'ASC'],
-      ],
-    }),
-    rows(db.adjustment, { where: { stationId, checkId }, order: [['round', 'ASC']] }),
+  const [graph, instrument, readings, adjustments] = await askAll(tx, [
+    () => loadStation(db, stationId, tx),
+    () => row(db.instrument, { where: { id: found.instrumentId }, transaction: tx }),
+    () =>
+      rows(db.checkReading, {
+        where: { stationId, checkId },
+        transaction: tx,
+        order: [
+          ['occurredAt', 'ASC'],
+          ['id', 'ASC'],
+        ],
+      }),
+    () => rows(db.adjustment, { where: { stationId, checkId }, order: [['round', 'ASC']], transaction: tx }),
   ]);
   return {
     row: found,
@@ -43,8 +53,13 @@ export async function loadCheck(db: Database, stationId: string, checkId: string
 }
 
 /** A check that is still open, with its sensor still in place. */
-export async function loadOpenCheck(db: Database, stationId: string, checkId: string): Promise<LoadedCheck> {
-  const check = await loadCheck(db, stationId, checkId);
+export async function loadOpenCheck(
+  db: Database,
+  stationId: string,
+  checkId: string,
+  tx?: Transaction,
+): Promise<LoadedCheck> {
+  const check = await loadCheck(db, stationId, checkId, tx);
   if (check.row.closedAt)
     throw inTheWay('check-closed', `This check was closed as "${check.row.outcome}".`, 'Begin a new one.');
   if (check.channel.installation?.row.id !== check.row.installationId)
@@ -54,4 +69,17 @@ export async function loadOpenCheck(db: Database, stationId: string, checkId: st
       'Abandon it and begin a new one.',
     );
   return check;
+}
+
+/** Whether a write to the channel of a check is under way or has an unknown outcome. */
+export async function unsettledWrite(ctx: Context, tx: Transaction, check: LoadedCheck): Promise<boolean> {
+  const { stationId, channelId } = check.row;
+  const open = await query(
+    ctx.db,
+    `select 1 as x from device_action
+      where station_id = :stationId and channel_id = :channelId and settled_at is null and kind <> 'talk'`,
+    { stationId, channelId },
+    tx,
+  );
+  return open.length > 0;
 }

@@ -4,6 +4,7 @@ import { decimalsOf } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
 import { query, row, rows, type Database } from '@/db/database';
 import type { InstrumentRow } from '@/db/rows';
+import { atStation } from '../atStation';
 import { audit } from '../audit';
 import { noteClock } from '../clock/compare';
 import type { Context } from '../context';
@@ -50,12 +51,33 @@ export async function openCheck(
       'Take one that is in date, or say why this one is used all the same.',
     );
   const plan = planOf(graph, channel, instrument, request, overdue > 0 ? reason : null);
-  await ctx.db.transact(async (tx) => {
+  await atStation(ctx, stationId, async (tx) => {
+    // What was looked at before may have changed: the sensor, the settings, the instrument.
+    const same = await query(
+      ctx.db,
+      `select 1 as x from mapping m join reference_instrument i on i.id = :instrumentId and i.retired_at is null
+        where m.station_id = :stationId and m.channel_id = :channelId and m.installation_id = :installationId and m.until_at is null`,
+      {
+        stationId,
+        channelId: channel.row.id,
+        installationId: channel.installation!.row.id,
+        instrumentId: instrument.id,
+      },
+      tx,
+    );
+    if (same.length === 0)
+      throw inTheWay(
+        'changed-meanwhile',
+        'The sensor or the instrument was changed just now.',
+        'Load the page again and begin anew.',
+      );
     const open = await row(ctx.db.check, {
       where: { stationId, channelId: channel.row.id, closedAt: null },
       transaction: tx,
     });
-    if (open && open.id !== request.checkId)
+    // The same form sent twice.
+    if (open?.id === request.checkId) return;
+    if (open)
       throw inTheWay(
         'check-open',
         'A check of this channel is already open.',

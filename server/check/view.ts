@@ -2,7 +2,7 @@ import type { CheckReadingView, CheckView } from '@/contract/views';
 import { accuracyRatioText } from '@/core/check/budget';
 import { compareHumidity } from '@/core/check/humidityComparison';
 import type { Settling } from '@/core/check/settling';
-import { formatDifference, formatValue } from '@/core/quantity/format';
+import { differenceSum } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
 import type { CheckReadingRow } from '@/db/rows';
 import type { Database } from '@/db/database';
@@ -93,7 +93,7 @@ function readingView(r: CheckReadingRow, plan: CheckPlan): CheckReadingView {
     sensorDewPoint: pair?.sensorDewPoint ?? null,
     referenceDewPoint: pair?.referenceDewPoint ?? null,
     difference: r.difference,
-    sum: `${formatValue(r.sensorValue, d)} − ${formatValue(pair?.referenceAtSensor ?? r.referenceValue, d)} = ${formatDifference(r.difference, d)}`,
+    sum: differenceSum(r.sensorValue, pair?.referenceAtSensor ?? r.referenceValue, d),
     settling: r.settling as Settling,
     excludedReason: r.excludedReason,
   };

@@ -176,7 +176,7 @@ describe('setting the clock', () => {
     );
     await once(child, 'exit');
     expect((await row(test_.db.deviceAction, { where: { id: actionId } }))!.state).toBe('intent');
-    await test_.db.sequelize.query(
+    await test_.arrange(
       `update device_action set intended_at = clock_timestamp() - interval '5 minutes' where id = '${actionId}'`,
     );
     await test_.db.sequelize.query('delete from port_lease');
@@ -191,8 +191,11 @@ describe('setting the clock', () => {
     const { address } = (await row(test_.db.logger, { where: { stationId: S() } }))!;
     const [host, port] = address.split(':');
     const ctx = { ...bench.at(Date.now()), deviceAllow: `${host}:${Number(port) + 7}` };
-    await test_.db.logger.update({ address: `${host}:${Number(port) + 7}` }, { where: { stationId: S() } });
+    await test_.arrange('update logger set address = $1 where station_id = $2', [
+      `${host}:${Number(port) + 7}`,
+      S(),
+    ]);
     expect((await refusal(setClock(ctx, S(), { actionId: newId() }))).code).toBe('logger-silent');
-    await test_.db.logger.update({ address }, { where: { stationId: S() } });
+    await test_.arrange('update logger set address = $1 where station_id = $2', [address, S()]);
   });
 });

@@ -7,13 +7,13 @@ import { audit } from '../audit';
 import type { Context } from '../context';
 import { addLine } from '../fieldBook';
 import { newId } from '../id';
-import { lockStation } from '../import/locks';
+import { atStation, requireRecordAtRest } from '../atStation';
 import { inTheWay } from '../problem';
-import { markStandings } from '../standing';
 import { loadStation, type StationGraph } from '../stationGraph';
 import { driftsOf } from '../verify/layers';
 
 interface Comparison {
+  id: string;
   at: Date;
   loggerTime: Date;
   difference: number;
@@ -24,8 +24,8 @@ interface Comparison {
 const comparisonsOf = (db: Database, graph: StationGraph, tx?: Transaction): Promise<Comparison[]> =>
   query<Comparison>(
     db,
-    `select compared_at as at, logger_time as "loggerTime", difference, uncertainty, clock_run as run
-       from clock_comparison where station_id = :stationId and logger_id = :loggerId order by compared_at desc, clock_run desc limit 500`,
+    `select id, compared_at as at, logger_time as "loggerTime", difference, uncertainty, clock_run as run
+       from clock_compared where station_id = :stationId and logger_id = :loggerId order by compared_at desc, clock_run desc limit 500`,
     { stationId: graph.station.id, loggerId: graph.logger.id },
     tx,
   );
@@ -87,6 +87,7 @@ export async function clockView(db: Database, stationId: string): Promise<ClockV
   return {
     zone: graph.site.zone,
     comparisons: comparisons.slice(0, 8).map((c) => ({
+      id: c.id,
       at: c.at.toISOString(),
       loggerTime: c.loggerTime.toISOString(),
       difference: c.difference,
@@ -116,9 +117,9 @@ export async function correctDrift(ctx: Context, stationId: string): Promise<{ c
   const channels = graph.channels.filter((c) => c.row.fedBy === 'logger');
   const seconds = (d: ClockDrift) =>
     `${formatDifference(d.fromDifference, 0)} s to ${formatDifference(d.untilDifference, 0)} s`;
-  await ctx.db.transact(async (tx) => {
-    // Whoever asks at the same moment finds it corrected.
-    await lockStation(ctx.db, tx, graph.station.key);
+  await atStation(ctx, stationId, async (tx) => {
+    // Whoever asks at the same moment finds it corrected; no collection begins or ends meanwhile.
+    await requireRecordAtRest(ctx.db, tx, graph.station.key);
     const drifts = await proposedDrift(ctx.db, graph, await comparisonsOf(ctx.db, graph, tx), tx);
     if (drifts.length === 0)
       throw inTheWay(
@@ -154,7 +155,6 @@ export async function correctDrift(ctx: Context, stationId: string): Promise<{ c
       sum: drifts.map((d) => `stamp − (${seconds(d)}, pro-rated by time)`).join('; '),
     });
     await audit(ctx, tx, 'clock.correct', stationId, { drifts });
-    await markStandings(ctx.db, tx, stationId);
   });
   return { channels: channels.length };
 }

@@ -2,6 +2,8 @@ import type { SetClock } from '@/contract/verifyRequests';
 import { formatDifference } from '@/core/quantity/format';
 import type { DeviceActionRow } from '@/db/rows';
 import { LoggerFault, writeClock } from '@/devices/loggerClient';
+import type { Transaction } from 'sequelize';
+import { query } from '@/db/database';
 import { audit } from '../audit';
 import type { Context } from '../context';
 import {
@@ -16,7 +18,6 @@ import { heard } from '../heard';
 import { dial, loggerLine } from '../line';
 import { inTheWay } from '../problem';
 import { talkFault } from '../settings';
-import { markStandings } from '../standing';
 import { loadStation, type StationGraph } from '../stationGraph';
 import { compareClock, readClock, type ClockReading } from './compare';
 import { loggerText } from './stamp';
@@ -61,6 +62,7 @@ export async function setClock(
       line: loggerLine(graph.logger.address),
       kind: 'set-clock',
       intent: { ...intent },
+      stillDue: (tx) => requireSameRun(ctx, graph, intent, tx),
     },
     async (lease) => {
       try {
@@ -75,6 +77,28 @@ export async function setClock(
     consequences(ctx, graph, intent),
   );
   return { state: action.state, says: (action.outcome?.says as string) ?? null };
+}
+
+/** Set by somebody else since it was read: setting it again would begin a run of nothing. */
+async function requireSameRun(
+  ctx: Context,
+  graph: StationGraph,
+  intent: ClockIntent,
+  tx: Transaction,
+): Promise<void> {
+  const { id: stationId } = graph.station;
+  const later = await query(
+    ctx.db,
+    'select 1 as x from clock_run where station_id = :stationId and logger_id = :loggerId and run > :run',
+    { stationId, loggerId: graph.logger.id, run: intent.run },
+    tx,
+  );
+  if (later.length > 0)
+    throw inTheWay(
+      'set-meanwhile',
+      'Somebody set this clock just now.',
+      'Nothing was set. Compare it again if you doubt it.',
+    );
 }
 
 const asked = <T>(work: () => Promise<T>): Promise<T> =>
@@ -137,7 +161,6 @@ function consequences(ctx: Context, graph: StationGraph, intent: ClockIntent): C
       sum: after.sum,
     });
     await audit(ctx, tx, 'clock.set', stationId, { actionId: action.id, run: after.run });
-    await markStandings(ctx.db, tx, stationId);
   };
 }
 
@@ -151,6 +174,5 @@ export const settleClock = (ctx: Context, graph: StationGraph, action: DeviceAct
 export async function compareNow(ctx: Context, stationId: string): Promise<{ difference: number }> {
   const graph = await loadStation(ctx.db, stationId);
   const { difference } = await asked(() => compareClock(ctx, graph));
-  await ctx.db.transact((tx) => markStandings(ctx.db, tx, stationId));
   return { difference };
 }

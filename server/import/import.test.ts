@@ -345,7 +345,7 @@ describe('bad files end in a sentence, and nothing is stored', () => {
       plan: plainPlan([newTemperature(1, 'Both')]),
     });
     const text = bytesOf('time,t\n2020-01-01 00:00:00,1.25');
-    await test_.db.recordImport.update({ bytes: text.length }, { where: { id: both } });
+    await test_.arrange('update record_import set bytes = $1 where id = $2', [text.length, both]);
     const sent = await Promise.allSettled(
       [1, 2].map(() => runImport(bench.at(), bench.stationId, both, streamOf(text, 8, 20))),
     );

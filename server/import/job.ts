@@ -1,12 +1,13 @@
 import type { Transaction } from 'sequelize';
 import type { ImportResultView } from '@/contract/recordViews';
 import { rowCutter } from '@/core/import/rowCutter';
-import { rowReader, type RowCount } from '@/core/import/rowReader';
+import { holdsTwoStations, rowReader, type RowCount } from '@/core/import/rowReader';
 import { isUnlike } from '@/core/import/unlike';
 import { formatValue } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
 import { widerRollups } from '@/core/series/rollup';
 import { openReadingCopy, openStagingCopy, sameValue, settleStaging, type BulkWriter } from '@/db/bulk';
+import { longWork } from '@/db/database';
 import { ensurePartitions } from '@/db/record';
 import { refreshRollups, storeRollups } from '@/db/rollup';
 import type { ImportRow } from '@/db/rows';
@@ -16,15 +17,51 @@ import { addLine } from '../fieldBook';
 import type { Progress } from '../operation';
 import { badField, Problem } from '../problem';
 import { testRecord } from '../quality/testRecord';
-import { markStandings } from '../standing';
 import type { StationGraph } from '../stationGraph';
 import { importEnded } from './declare';
 import { issueList } from './issues';
-import { importLock, lockStation } from './locks';
+import { lockStation } from '../atStation';
+import { importLock } from './locks';
 import { openTargets, type Target } from './target';
 
 /** So often a file may fall out of stamp order and come back to it; beyond, it stays with the staging table. */
 const mostSwitches = 8;
+
+/** A file that does not come is not waited for: others want their turn. Our own choice: a line of the poorest kind. */
+const longestSilence = 30_000;
+const slowest = 2000;
+const graceful = 60_000;
+
+const tooSlow = (detail: string) =>
+  new Problem({
+    code: 'upload-too-slow',
+    status: 408,
+    title: 'Too slow',
+    field: 'file',
+    detail,
+    remedy: 'Nothing was stored. Send it again over a better line, or split it.',
+  });
+
+/** The next piece of a file, or a refusal once the line has been silent for too long. */
+async function inTime<T>(next: Promise<T>): Promise<T> {
+  let timer: NodeJS.Timeout | undefined;
+  const silence = new Promise<never>((_, reject) => {
+    timer = setTimeout(
+      () => reject(tooSlow(`Nothing of the file came for ${longestSilence / 1000} s.`)),
+      longestSilence,
+    );
+  });
+  try {
+    return await Promise.race([next, silence]);
+  } finally {
+    clearTimeout(timer);
+  }
+}
+
+function requirePace(received: number, tookMs: number): void {
+  if (tookMs > graceful && received / (tookMs / 1000) < slowest)
+    throw tooSlow(`The file comes at ${Math.round(received / (tookMs / 1000))} bytes a second.`);
+}
 
 type Counted = Pick<ImportResultView, 'stored' | 'known' | 'conflicting'>;
 
@@ -36,6 +73,7 @@ export class ImportJob {
   claimed = false;
   private readonly issues = issueList();
   private count: RowCount = { rows: 0, values: 0, missing: 0, refused: 0 };
+  private repeated = 0;
   private targets: Target[] = [];
   private writer: BulkWriter | null = null;
   private mode: 'direct' | 'staging' = 'direct';
@@ -74,6 +112,7 @@ export class ImportJob {
 
   private async store(tx: Transaction, progress: Progress): Promise<ImportResultView> {
     const { ctx, graph, declared } = this;
+    await longWork(ctx.db, tx);
     await ctx.db.sequelize.query('select pg_advisory_xact_lock($1::int, hashtext($2))', {
       bind: [importLock, declared.id],
       transaction: tx,
@@ -85,6 +124,7 @@ export class ImportJob {
     await progress.report(0.9, 'Storing what was staged');
     const settled = await this.settle(tx);
     this.requireLike();
+    this.requireOneStation();
     await this.rollUp(tx);
     await progress.report(0.95, 'Testing what came');
     for (const t of this.targets) {
@@ -124,7 +164,8 @@ export class ImportJob {
     });
     this.count = reader.count;
     let received = 0;
-    let told = Date.now();
+    const begun = Date.now();
+    let told = begun;
     const take = (text: string, last = false) => {
       for (const step of last ? [() => cutter.push(text), () => cutter.end()] : [() => cutter.push(text)]) {
         const { line } = cutter;
@@ -143,10 +184,11 @@ export class ImportJob {
     const stream = this.body.getReader();
     try {
       for (;;) {
-        const piece = await stream.read();
+        const piece = await inTime(stream.read());
         if (piece.done) break;
         received += piece.value.byteLength;
         if (received > bytes) break;
+        requirePace(received, Date.now() - begun);
         take(this.decode(decoder, piece.value, received));
         await this.write(tx);
         if (Date.now() - told > 400) {
@@ -158,7 +200,8 @@ export class ImportJob {
       if (error instanceof Problem || !/abort|terminated|premature|socket|ECONNRESET/i.test(String(error)))
         throw error;
     } finally {
-      stream.releaseLock();
+      // A read that is still waiting is given up with the stream.
+      await stream.cancel().catch(() => {});
     }
     if (received !== bytes)
       throw badField(
@@ -171,6 +214,7 @@ export class ImportJob {
     take(this.decode(decoder, null, received), true);
     await this.write(tx);
     await this.endWriter();
+    this.repeated = reader.repeated;
     if (this.count.rows === 0)
       throw badField(
         'no-rows',
@@ -222,7 +266,7 @@ export class ImportJob {
         t.last = t.beyond = at;
         if (stored === null) {
           if (at < this.yearsFrom || at >= this.yearsUntil) await this.makeYear(at);
-          this.writer ??= openReadingCopy(tx, this.graph.station.key);
+          this.writer ??= openReadingCopy(tx, this.graph.station.key, this.declared.key);
           this.writer.push(t.key, at, run, value, line);
           t.hours.add(at, value);
           this.met.stored++;
@@ -276,6 +320,7 @@ export class ImportJob {
     const settled = await settleStaging(
       tx,
       this.graph.station.key,
+      this.declared.key,
       {
         channelKeys: staged.map((t) => t.key),
         from: Math.min(...staged.map((t) => t.stagedFrom)),
@@ -305,6 +350,20 @@ export class ImportJob {
       this.declared.fileName,
       `The values are unlike everything stored here: ${names.join('; ')}.`,
       'Is it the right station, are the columns the right ones? If so, confirm and send again. Nothing was stored.',
+      { confirm: true },
+    );
+  }
+
+  /** Two stations in one file would be mixed into one record: the first value at each stamp of either. */
+  private requireOneStation(): void {
+    const { rows } = this.count;
+    if (this.declared.confirmed || !holdsTwoStations(rows, this.repeated)) return;
+    throw badField(
+      'stamps-repeat',
+      'file',
+      this.declared.fileName,
+      `${this.repeated} of ${rows} rows repeat the stamp of another: the file may hold two stations.`,
+      'Split it by station. If it is one station all the same, confirm: of two values at one stamp the first is taken. Nothing was stored.',
       { confirm: true },
     );
   }
@@ -368,7 +427,6 @@ export class ImportJob {
       sum: `${result.stored} + ${result.known} + ${result.conflicting} + ${result.refused} + ${result.missing} from ${count.rows} rows × ${declared.plan.columns.length} columns`,
     });
     await audit(ctx, tx, 'record.import', stationId, { importId: declared.id, stored: result.stored });
-    await markStandings(ctx.db, tx, stationId);
     return result;
   }
 }

@@ -1,7 +1,9 @@
 import Papa from 'papaparse';
+import { plainText } from '@/core/export/plainText';
 import type { ImportStartView, ImportView } from '@/contract/recordViews';
 import { query, type Database } from '@/db/database';
 import type { ImportPlan } from '@/core/import/plan';
+import { isId } from '../id';
 import { notFound } from '../problem';
 import { loadStation } from '../stationGraph';
 import { importLimit } from './declare';
@@ -31,8 +33,10 @@ async function findImports(db: Database, stationId: string, id: string | null): 
             ${stateSql} as state,
             case when i.state = 'running' and (${stateSql}) = 'absent' then 'The process that ran it stopped; nothing of it was kept. Import it again.' else i.message end as message,
             i.data_rows as rows, i.stored, i.known, i.conflicting, i.refused, i.missing,
-            i.from_at as "fromAt", i.until_at as "untilAt", i.plan, i.signature
-       from record_import i join app_user u on u.id = i.person_id
+            i.from_at as "fromAt", i.until_at as "untilAt", i.plan, i.signature,
+            (select l.reason from active_layer l where l.station_id = i.station_id and l.kind = 'withdrawal'
+                and l.parameters->>'importId' = i.id::text limit 1) as withdrawn
+       from record_import i join person u on u.id = i.person_id
       where i.station_id = :stationId ${id ? 'and i.id = :id' : ''}
       order by i.declared_at desc limit 30`,
     { stationId, id },
@@ -67,7 +71,7 @@ export async function importStart(db: Database, stationId: string): Promise<Impo
   ]);
   const remembered = new Map<string, ImportPlan>();
   for (const i of imports)
-    if (i.state === 'complete' && !remembered.has(i.signature))
+    if (i.state === 'complete' && !i.withdrawn && !remembered.has(i.signature))
       remembered.set(i.signature, planNow(i, graph.channels));
   return {
     stationId,
@@ -112,7 +116,7 @@ export async function importView(
   stationId: string,
   importId: string,
 ): Promise<ImportView & { issues: Awaited<ReturnType<typeof importIssues>> }> {
-  const [found] = /^[0-9a-f-]{36}$/.test(importId) ? await findImports(db, stationId, importId) : [];
+  const [found] = isId(importId) ? await findImports(db, stationId, importId) : [];
   if (!found) throw notFound('import', importId);
   return { ...view(found), issues: await importIssues(db, stationId, importId) };
 }
@@ -124,7 +128,10 @@ export async function* issuesCsv(db: Database, stationId: string, importId: stri
   for (let after = 0; ;) {
     const some = await importIssues(db, stationId, importId, after, 5000);
     if (some.length === 0) break;
-    yield `${Papa.unparse(some.map((i) => [i.line, i.column ?? '', i.kind, i.why, i.text]))}\r\n`;
+    yield `${Papa.unparse(
+      some.map((i) => [i.line, i.column ?? '', i.kind, i.why, i.text]),
+      plainText,
+    )}\r\n`;
     after = some.at(-1)!.number;
   }
   const all = (refused ?? 0) + (conflicting ?? 0);

@@ -1,3 +1,4 @@
+import type { Transaction } from 'sequelize';
 import { query, type Database } from '@/db/database';
 
 /** The newest approval of a channel's record, and whether it still stands. */
@@ -16,7 +17,11 @@ export interface ApprovalState {
  * The newest approval of each channel of a station. What is laid over its window later, or stored
  * into it later, reopens it visibly; nothing takes the signature away.
  */
-export async function approvals(db: Database, stationId: string): Promise<Map<string, ApprovalState>> {
+export async function approvals(
+  db: Database,
+  stationId: string,
+  tx?: Transaction,
+): Promise<Map<string, ApprovalState>> {
   const found = await query<ApprovalState>(
     db,
     `select distinct on (a.channel_id) a.id as "layerId", a.channel_id as "channelId", a.from_at as from, a.until_at as until,
@@ -24,8 +29,8 @@ export async function approvals(db: Database, stationId: string): Promise<Map<st
             coalesce(
               (select 'marked since: ' || l.reason from layer l
                 where l.station_id = a.station_id and l.channel_id = a.channel_id and l.kind <> 'approval'
-                  and l.recorded_at > a.recorded_at and l.from_at <= a.until_at and coalesce(l.until_at, 'infinity') >= a.from_at
-                order by l.recorded_at limit 1),
+                  and l.seq > a.seq and l.from_at <= a.until_at and coalesce(l.until_at, 'infinity') >= a.from_at
+                order by l.seq limit 1),
               (select 'values stored since: ' || i.file_name from record_import i
                 where i.station_id = a.station_id and i.state = 'complete' and i.stored > 0 and i.ended_at > a.recorded_at
                   and i.plan->'columns' @> jsonb_build_array(jsonb_build_object('channel', jsonb_build_object('id', a.channel_id)))
@@ -34,13 +39,15 @@ export async function approvals(db: Database, stationId: string): Promise<Map<st
               (select 'values collected since' from collection k
                 where k.station_id = a.station_id and k.stored > 0 and k.collected_at > a.recorded_at and k.from_stamp <= a.until_at
                   and exists (select 1 from reading r join station s on s.id = a.station_id join channel c on c.station_id = a.station_id and c.id = a.channel_id
-                               where r.station_key = s.key and r.channel_key = c.key and r.at > k.from_stamp and r.at <= a.until_at)
+                               where r.station_key = s.key and r.channel_key = c.key and r.source = 0
+                                 and r.at > k.from_stamp and r.at <= a.until_at)
                 order by k.collected_at limit 1)) as reopened
-       from layer a join app_user u on u.id = a.person_id
+       from layer a join person u on u.id = a.person_id
       where a.station_id = :stationId and a.kind = 'approval' and a.parameters->>'empty' is null
         and not exists (select 1 from layer r where r.station_id = a.station_id and r.revokes = a.id)
-      order by a.channel_id, a.recorded_at desc`,
+      order by a.channel_id, a.seq desc`,
     { stationId },
+    tx,
   );
   return new Map(found.map((f) => [f.channelId, f]));
 }

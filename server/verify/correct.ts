@@ -67,59 +67,49 @@ export async function correctionProposals(
 }
 
 /** Lays a correction over a span of the record; the device is left alone and so are the logged values. */
-export async function correctSpan(ctx: Context, stationId: string, channelId: string, request: CorrectSpan) {
-  const { channel, from, until, n, text } = await recordSpan(ctx.db, stationId, channelId, request);
-  const q = quantityOf(channel.row.quantity);
-  const { shape, fromOffset } = request;
-  const untilOffset = shape === 'step' ? fromOffset : request.untilOffset;
-  if (q.aggregate !== 'mean')
-    throw badField(
-      'cannot-correct',
-      'shape',
-      shape,
-      `${q.name} cannot be corrected by adding an offset.`,
-      'Mark the span instead.',
+export const correctSpan = (ctx: Context, stationId: string, channelId: string, request: CorrectSpan) =>
+  layLayer(ctx, { stationId, channelId, layerId: request.layerId }, async (tx) => {
+    const { channel, from, until, n, text } = await recordSpan(ctx.db, stationId, channelId, request, tx);
+    const q = quantityOf(channel.row.quantity);
+    const { shape, fromOffset } = request;
+    const untilOffset = shape === 'step' ? fromOffset : request.untilOffset;
+    if (q.aggregate !== 'mean')
+      throw badField(
+        'cannot-correct',
+        'shape',
+        shape,
+        `${q.name} cannot be corrected by adding an offset.`,
+        'Mark the span instead.',
+      );
+    if (fromOffset === 0 && untilOffset === 0)
+      throw badField(
+        'no-correction',
+        'fromOffset',
+        0,
+        'A correction of 0 changes nothing.',
+        'Enter what is to be added.',
+      );
+    // One difference is taken out once.
+    const other = (await activeLayers(ctx.db, stationId, channelId, from + 1, until, tx)).find(
+      (l) => l.kind === 'correction' && l.parameters.shape !== undefined,
     );
-  if (fromOffset === 0 && untilOffset === 0)
-    throw badField(
-      'no-correction',
-      'fromOffset',
-      0,
-      'A correction of 0 changes nothing.',
-      'Enter what is to be added.',
-    );
-  const d = q.decimals + 1;
-  const sum =
-    shape === 'step'
-      ? `logged ${formatDifference(fromOffset, d)} ${q.unit}`
-      : `logged ${formatDifference(fromOffset, d)} … ${formatDifference(untilOffset, d)} ${q.unit}, pro-rated by time`;
-  return layLayer(
-    ctx,
-    {
-      id: request.layerId,
-      stationId,
-      channelId,
+    if (other)
+      throw inTheWay(
+        'corrected-already',
+        `${spanText(other.fromAt.getTime(), other.untilAt!.getTime())} is corrected already (${other.reason}).`,
+        'Take that correction back first, or choose a span beside it.',
+      );
+    const d = q.decimals + 1;
+    return {
       kind: 'correction',
       from,
       until,
       parameters: shape === 'step' ? { shape, offset: fromOffset, n } : { shape, fromOffset, untilOffset, n },
       reason: request.reason,
-    },
-    {
       text: `Corrected ${n} values of ${channel.name} in the record, ${text}: ${request.reason}`,
-      sum,
-    },
-    async (tx) => {
-      // One difference is taken out once.
-      const other = (await activeLayers(ctx.db, stationId, channelId, from + 1, until, tx)).find(
-        (l) => l.kind === 'correction' && l.parameters.shape !== undefined,
-      );
-      if (other)
-        throw inTheWay(
-          'corrected-already',
-          `${spanText(other.fromAt.getTime(), other.untilAt!.getTime())} is corrected already (${other.reason}).`,
-          'Take that correction back first, or choose a span beside it.',
-        );
-    },
-  );
-}
+      sum:
+        shape === 'step'
+          ? `logged ${formatDifference(fromOffset, d)} ${q.unit}`
+          : `logged ${formatDifference(fromOffset, d)} … ${formatDifference(untilOffset, d)} ${q.unit}, pro-rated by time`,
+    };
+  });

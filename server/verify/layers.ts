@@ -3,11 +3,11 @@ import type { LayerView } from '@/contract/recordViews';
 import type { ClockDrift, Correction } from '@/core/series/correction';
 import { query, type Database } from '@/db/database';
 import type { LayerRow } from '@/db/rows';
+import { atStation } from '../atStation';
 import { audit } from '../audit';
 import type { Context } from '../context';
 import { addLine } from '../fieldBook';
 import { newId } from '../id';
-import { markStandings } from '../standing';
 
 export type ActiveLayer = LayerRow & { initials: string };
 
@@ -22,13 +22,18 @@ export const activeLayers = (
 ): Promise<ActiveLayer[]> =>
   query<ActiveLayer>(
     db,
-    `select l.station_id as "stationId", l.id, l.channel_id as "channelId", l.kind, l.from_at as "fromAt", l.until_at as "untilAt",
-            l.parameters, l.reason, l.person_id as "personId", l.recorded_at as "recordedAt", l.revokes, u.initials
-       from layer l join app_user u on u.id = l.person_id
-      where l.station_id = :stationId and l.channel_id = :channelId and l.parameters->>'empty' is null
-        and extract(epoch from l.from_at) * 1000 < :until and coalesce(extract(epoch from l.until_at) * 1000, 9e15) >= :from
-        and not exists (select 1 from layer r where r.station_id = l.station_id and r.revokes = l.id)
-      order by l.from_at, l.recorded_at, l.id`,
+    `select * from (
+       select l.station_id as "stationId", l.id, l.channel_id as "channelId", l.kind, l.from_at as "fromAt",
+              -- What a check took out of the record was the sensor's: it ends when that is taken away.
+              coalesce(l.until_at, (select m.until_at from adjustment a join mapping m on m.station_id = a.station_id
+                  and m.channel_id = a.channel_id and m.installation_id = a.installation_id
+                where a.station_id = l.station_id and a.id = (l.parameters->>'adjustmentId')::uuid
+                order by m.until_at desc nulls first limit 1)) as "untilAt",
+              l.parameters, l.reason, l.person_id as "personId", l.recorded_at as "recordedAt", l.revokes, u.initials, l.seq
+         from active_layer l join person u on u.id = l.person_id
+        where l.station_id = :stationId and l.channel_id = :channelId) l
+      where extract(epoch from "fromAt") * 1000 < :until and coalesce(extract(epoch from "untilAt") * 1000, 9e15) >= :from
+      order by "fromAt", seq`,
     { stationId, channelId, from, until },
     tx,
   );
@@ -43,7 +48,7 @@ export const correctionsOf = (layers: readonly LayerRow[]): Correction[] =>
     if (p.shape === 'linear')
       return [{ kind: 'linear', from, until, fromOffset: p.fromOffset!, untilOffset: p.untilOffset! }];
     if (p.shape === 'step') return [{ kind: 'step', from, until, offset: p.offset! }];
-    return [{ kind: 'adjustment', from, offset: p.offset! }];
+    return [{ kind: 'adjustment', from, until, offset: p.offset! }];
   });
 
 /** The clock drifts among layers that are corrected, and not only marked. */
@@ -77,45 +82,49 @@ export const layerView = (l: ActiveLayer): LayerView => ({
     l.parameters.drift !== undefined,
 });
 
+/** What is to be laid over a record, as its act found it. */
 export interface NewLayer {
-  readonly id: string;
-  readonly stationId: string;
-  readonly channelId: string;
   readonly kind: LayerRow['kind'];
   readonly from: number;
   readonly until: number;
   readonly parameters: Record<string, unknown>;
   readonly reason: string;
   readonly revokes?: string;
+  /** Its line in the field book. */
+  readonly text: string;
+  readonly sum?: string | null;
 }
 
-/** Lays a layer over a record, with its line in the field book and the audit trail; the same id twice is laid once. */
+/**
+ * Lays a layer over a record, with its line in the field book and the audit trail; the same id twice is
+ * laid once. `compose` looks and decides inside the act: nothing it read can change before the layer lies.
+ */
 export async function layLayer(
   ctx: Context,
-  layer: NewLayer,
-  line: { text: string; sum?: string | null },
-  before: (tx: Transaction) => Promise<void> = async () => {},
+  place: { readonly stationId: string; readonly channelId: string; readonly layerId: string },
+  compose: (tx: Transaction) => Promise<NewLayer>,
 ): Promise<{ layerId: string }> {
-  const { stationId, channelId, from, until, ...rest } = layer;
-  await ctx.db.transact(async (tx) => {
+  const { stationId, channelId, layerId } = place;
+  await atStation(ctx, stationId, async (tx) => {
     const known = await query(
       ctx.db,
-      'select 1 as x from layer where station_id = :s and id = :i',
-      { s: stationId, i: layer.id },
+      'select 1 as x from layer where station_id = :stationId and id = :layerId',
+      { stationId, layerId },
       tx,
     );
     if (known.length > 0) return;
-    await before(tx);
+    const { from, until, text, sum, revokes = null, ...kept } = await compose(tx);
     await ctx.db.layer.create(
       {
-        ...rest,
+        ...kept,
         stationId,
+        id: layerId,
         channelId,
         fromAt: new Date(from),
         untilAt: new Date(until),
         personId: ctx.person.id,
         recordedAt: ctx.now(),
-        revokes: layer.revokes ?? null,
+        revokes,
       },
       { transaction: tx },
     );
@@ -125,13 +134,10 @@ export async function layLayer(
       channelId,
       occurredAt: ctx.now(),
       kind: 'verify',
-      ...line,
+      text,
+      sum,
     });
-    await audit(ctx, tx, `layer.${layer.revokes ? 'revoke' : layer.kind}`, stationId, {
-      channelId,
-      layerId: layer.id,
-    });
-    await markStandings(ctx.db, tx, stationId);
+    await audit(ctx, tx, `layer.${revokes ? 'revoke' : kept.kind}`, stationId, { channelId, layerId });
   });
-  return { layerId: layer.id };
+  return { layerId };
 }

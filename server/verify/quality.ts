@@ -1,14 +1,15 @@
 import type { SetThresholds } from '@/contract/verifyRequests';
 import { refuseThresholds } from '@/core/quality/thresholds';
-import { query } from '@/db/database';
+import { isDeepStrictEqual } from 'node:util';
+import { longWork, query, row } from '@/db/database';
+import { shown } from '@/db/record';
 import { audit } from '../audit';
 import type { Context } from '../context';
 import { addLine } from '../fieldBook';
-import { lockStation } from '../import/locks';
+import { atStation, lockStation } from '../atStation';
 import { startOperation } from '../operation';
 import { badField } from '../problem';
 import { testRecord } from '../quality/testRecord';
-import { markStandings } from '../standing';
 import { channelOf, loadStation } from '../stationGraph';
 
 /** Sets what a channel's tests go by. The record is tested by it when it is tested next. */
@@ -21,7 +22,17 @@ export async function setThresholds(
   const channel = channelOf(await loadStation(ctx.db, stationId), channelId);
   const refused = refuseThresholds(channel.row.quantity, request.thresholds);
   if (refused) throw badField('bad-threshold', refused.field, refused.value, refused.detail, refused.remedy);
-  await ctx.db.transact(async (tx) => {
+  await atStation(ctx, stationId, async (tx) => {
+    const newest = await row(ctx.db.qualitySetting, {
+      where: { stationId, channelId },
+      order: [
+        ['setAt', 'DESC'],
+        ['id', 'DESC'],
+      ],
+      transaction: tx,
+    });
+    // Set like this already, by this person or by another: told as done, not done again.
+    if (newest?.id === request.settingId || isDeepStrictEqual(newest?.thresholds, request.thresholds)) return;
     await ctx.db.qualitySetting.create(
       {
         stationId,
@@ -54,10 +65,11 @@ export async function runQuality(ctx: Context, stationId: string, channelId: str
   return startOperation(ctx, { id: operationId, stationId, kind: 'quality' }, async (progress) => {
     await progress.report(0.1, `Testing ${channel.name}`);
     const result = await ctx.db.transact(async (tx) => {
+      await longWork(ctx.db, tx);
       await lockStation(ctx.db, tx, graph.station.key);
       const [span] = await query<{ from: Date | null; until: Date | null }>(
         ctx.db,
-        `select min(at) as from, max(at) as until from reading where station_key = :s and channel_key = :c`,
+        `select min(at) as from, max(at) as until from reading where station_key = :s and channel_key = :c and ${shown(':s')}`,
         { s: graph.station.key, c: key },
         tx,
       );
@@ -77,7 +89,6 @@ export async function runQuality(ctx: Context, stationId: string, channelId: str
         kind: 'verify',
         text: `Tested the record of ${channel.name}: ${found.flagged} values flagged in ${found.spans} spans`,
       });
-      await markStandings(ctx.db, tx, stationId);
       return found;
     });
     return { message: `${result.flagged} values flagged in ${result.spans} spans`, result };

@@ -1,6 +1,8 @@
+import type { Transaction } from 'sequelize';
 import { loggedStamp } from '@/core/series/correction';
 import { query, type Database } from '@/db/database';
-import { badField } from '../problem';
+import { shown } from '@/db/record';
+import { badField, instantOf } from '../problem';
 import { channelOf, loadStation, type ChannelNode, type StationGraph } from '../stationGraph';
 import { activeLayers, driftsOf } from './layers';
 
@@ -25,10 +27,14 @@ export async function recordSpan(
   stationId: string,
   channelId: string,
   request: { from: string; until: string },
+  tx?: Transaction,
 ): Promise<RecordSpan> {
-  const graph = await loadStation(db, stationId);
+  const graph = await loadStation(db, stationId, tx);
   const channel = channelOf(graph, channelId);
-  const [drawnFrom, drawnUntil] = [Date.parse(request.from), Date.parse(request.until)];
+  const [drawnFrom, drawnUntil] = [
+    instantOf('from', request.from).getTime(),
+    instantOf('until', request.until).getTime(),
+  ];
   if (!(drawnUntil >= drawnFrom))
     throw badField(
       'empty-span',
@@ -37,14 +43,15 @@ export async function recordSpan(
       'The span ends before it begins.',
       'Choose a later end.',
     );
-  const drifts = driftsOf(await activeLayers(db, stationId, channelId));
+  const drifts = driftsOf(await activeLayers(db, stationId, channelId, undefined, undefined, tx));
   // A stamp is a whole number of milliseconds: outward, so that a reading at an end stays inside.
   const from = Math.floor(loggedStamp(drifts, drawnFrom));
   const until = Math.ceil(loggedStamp(drifts, drawnUntil));
   const [found] = await query<{ n: number }>(
     db,
-    `select count(*)::int as n from reading where station_key = :s and channel_key = :c and at between :from and :until`,
+    `select count(*)::int as n from reading where station_key = :s and channel_key = :c and at between :from and :until and ${shown(':s')}`,
     { s: graph.station.key, c: channel.row.key, from: new Date(from), until: new Date(until) },
+    tx,
   );
   if (!found!.n)
     throw badField(

@@ -1,9 +1,10 @@
 import type { SetTwin } from '@/contract/verifyRequests';
+import { row } from '@/db/database';
+import { atStation } from '../atStation';
 import { audit } from '../audit';
 import type { Context } from '../context';
 import { addLine } from '../fieldBook';
 import { badField } from '../problem';
-import { markStandings } from '../standing';
 import { channelOf, loadStation } from '../stationGraph';
 
 /** Says which channel should agree with this one, within what; or that none does. */
@@ -27,7 +28,12 @@ export async function setTwin(ctx: Context, stationId: string, channelId: string
       `${twin.name} carries another quantity.`,
       'A twin measures the same.',
     );
-  await ctx.db.transact(async (tx) => {
+  await atStation(ctx, stationId, async (tx) => {
+    const now = await row(ctx.db.twin, { where: { stationId, channelId, endedAt: null }, transaction: tx });
+    const asAsked = twin
+      ? now?.otherChannelId === twin.row.id && now.tolerance === request.tolerance
+      : now === null;
+    if (asAsked) return;
     await ctx.db.twin.update(
       { endedAt: ctx.now() },
       { where: { stationId, channelId, endedAt: null }, transaction: tx },
@@ -56,7 +62,6 @@ export async function setTwin(ctx: Context, stationId: string, channelId: string
         : `${channel.name} has no twin any more`,
     });
     await audit(ctx, tx, 'twin.set', stationId, { channelId, other });
-    await markStandings(ctx.db, tx, stationId);
   });
   return { twin: twin?.row.id ?? null };
 }

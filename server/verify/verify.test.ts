@@ -83,7 +83,7 @@ describe('marks', () => {
     expect((await view(window.from, window.until)).layers).toEqual([]);
     // Both layers stay on file.
     expect(await rows(test_.db.layer, { where: { channelId: T(), kind: 'flag' } })).toHaveLength(2);
-    expect((await refusal(revoke(layerId))).code).toBe('not-found');
+    expect((await refusal(revoke(layerId))).code).toBe('taken-back-already');
   });
   test('a failed span outweighs the rest, and the list leads to it', async () => {
     const { layerId } = await mark({ flag: 4 });
@@ -338,7 +338,7 @@ describe('the list', () => {
       fedBy: 'file',
     });
     const other = twin.get('id') as string;
-    await test_.db.sequelize.query(
+    await test_.arrange(
       `insert into reading_rollup select station_key, (select key from channel where id = '${other}'), width, bucket, n, sum + 0.8 * n, min, max, first, last, sin_sum, cos_sum
          from reading_rollup where channel_key = (select key from channel where id = '${T()}') on conflict do nothing`,
     );

@@ -17,7 +17,7 @@ export async function channelVerify(
   const key = { stationId, id: channelId, quantity: q.code };
   const [proposals, thresholds, set, twins, neighbours, approved] = await Promise.all([
     correctionProposals(db, stationId, channel),
-    thresholdsOf(db, key),
+    thresholdsOf(db, key, channel.written?.settings.storageInterval ?? null),
     row(db.qualitySetting, { where: { stationId, channelId } }),
     query<{ stationId: string; channelId: string; name: string; tolerance: number }>(
       db,

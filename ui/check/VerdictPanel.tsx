@@ -8,7 +8,7 @@ import Typography from '@mui/material/Typography';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { CheckView } from '@/contract/views';
-import { formatDifference, formatValue } from '@/core/quantity/format';
+import { formatDifference, formatValue, roundTo } from '@/core/quantity/format';
 import { newId, send } from '../shared/api';
 import { useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
@@ -65,7 +65,7 @@ const proposal = (c: CheckView): number | null =>
       ? c.verdict.by
       : null
     : c.convergence?.kind === 'try-again'
-      ? Number((-c.convergence.remaining).toFixed(c.decimals))
+      ? roundTo(-c.convergence.remaining, c.decimals)
       : null;
 
 function says(c: CheckView): { title: string; body: string; good: boolean } | null {

@@ -2,10 +2,12 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useMutation, useQuery } from '@tanstack/react-query';
+import { useState, type FormEvent } from 'react';
 import type { ClockView } from '@/contract/recordViews';
-import { formatAge, formatDifference } from '@/core/quantity/format';
+import { formatAge, formatDifference, formatValue } from '@/core/quantity/format';
 import { clockTolerance } from '@/core/series/clock';
 import { Age } from '../shared/Age';
 import { load, newId, send } from '../shared/api';
@@ -98,12 +100,87 @@ export function LoggerClock({ stationId, onChanged }: { stationId: string; onCha
           )}
         </Box>
       )}
+      {data && data.comparisons.length > 0 && (
+        <Box component="details" sx={{ mb: 1 }}>
+          <summary>The last {data.comparisons.length} comparisons</summary>
+          {data.comparisons.map((c) => (
+            <ComparisonLine
+              key={c.id}
+              path={path}
+              zone={data.zone}
+              comparison={c}
+              onChanged={() => {
+                void refetch();
+                onChanged();
+              }}
+            />
+          ))}
+        </Box>
+      )}
       {data?.runs.map((r) => (
         <Typography key={r.run} variant="body2" color="text.secondary">
           Clock run {r.run} began {timeText(r.setAt, data.zone)}: set from{' '}
           {secondText(r.stampBefore, data.zone)} to {secondText(r.stampAfter, data.zone)}.
         </Typography>
       ))}
+    </Box>
+  );
+}
+
+/** One comparison; it can be taken back, as when the clock of our own server was wrong. */
+function ComparisonLine({
+  path,
+  zone,
+  comparison: c,
+  onChanged,
+}: {
+  path: string;
+  zone: string;
+  comparison: ClockView['comparisons'][number];
+  onChanged: () => void;
+}) {
+  const mayMeasure = useMay('measure');
+  const [asking, setAsking] = useState(false);
+  const takeBack = useMutation({
+    mutationFn: (reason: string) => send('POST', `${path}/comparisons/${c.id}/take-back`, { reason }),
+    onSuccess: onChanged,
+  });
+  const submit = (event: FormEvent<HTMLFormElement>) => {
+    event.preventDefault();
+    takeBack.mutate(String(new FormData(event.currentTarget).get('reason') ?? ''));
+  };
+  return (
+    <Box sx={{ py: 0.5 }}>
+      <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center', flexWrap: 'wrap' }}>
+        <span>{secondText(Date.parse(c.at), zone)}</span>
+        <Sum>
+          {formatDifference(c.difference, 1)} s ± {formatValue(c.uncertainty, 1)} s
+        </Sum>
+        {mayMeasure && !asking && (
+          <Button size="small" onClick={() => setAsking(true)}>
+            Take back
+          </Button>
+        )}
+      </Box>
+      {asking && (
+        <Box component="form" onSubmit={submit} sx={{ display: 'flex', gap: 1, flexWrap: 'wrap', my: 0.5 }}>
+          <TextField
+            name="reason"
+            label="Why it does not count"
+            required
+            autoFocus
+            sx={{ minWidth: 260 }}
+            slotProps={{ htmlInput: { maxLength: 500 } }}
+          />
+          <Button type="submit" variant="contained" sx={gloved} disabled={takeBack.isPending}>
+            Take back
+          </Button>
+          <Button sx={gloved} onClick={() => setAsking(false)}>
+            Leave it
+          </Button>
+        </Box>
+      )}
+      <ProblemNote error={takeBack.error} />
     </Box>
   );
 }

@@ -78,7 +78,14 @@ export function LayerList({ base, series, zone, onChanged, verify }: VerifyProps
   );
 }
 
-const order: readonly LayerView['kind'][] = ['approval', 'correction', 'off-line', 'clock', 'flag'];
+const order: readonly LayerView['kind'][] = [
+  'approval',
+  'withdrawal',
+  'correction',
+  'off-line',
+  'clock',
+  'flag',
+];
 const rank = (l: LayerView) => order.indexOf(l.kind) * 10 - (l.flag ?? 0);
 
 function TakeBack({

@@ -1,4 +1,4 @@
-import { pageContext } from '@/app/session';
+import { pageContext, pageData } from '@/app/session';
 import { Problem } from '@/server/problem';
 import { verifyList, verifyQuery } from '@/server/verify/list';
 import { VerifyList } from '@/ui/verify/VerifyList';
@@ -14,5 +14,7 @@ export default async function Page({ searchParams }: { searchParams: Promise<Rec
     if (!(error instanceof Problem)) throw error;
     query = verifyQuery(new URLSearchParams());
   }
-  return <VerifyList initial={await verifyList(ctx.db, query, ctx.now())} asked={asked.toString()} />;
+  return (
+    <VerifyList initial={await pageData(verifyList(ctx.db, query, ctx.now()))} asked={asked.toString()} />
+  );
 }

@@ -1,14 +1,17 @@
 import { read, write } from '@/app/api/respond';
 import { addNote as noteSchema } from '@/contract/requests';
 import { addNote, fieldBook } from '@/server/fieldBook';
+import { isId } from '@/server/id';
+import { instantOf, notFound } from '@/server/problem';
 
 export const GET = read('view', (ctx, request) => {
   const { searchParams } = request.nextUrl;
   const before = searchParams.get('before');
   const stationId = searchParams.get('station');
+  if (stationId && !isId(stationId)) throw notFound('station', stationId.slice(0, 60));
   return fieldBook(ctx.db, {
     ...(stationId && { stationId }),
-    ...(before && Number.isFinite(Date.parse(before)) && { before: new Date(before) }),
+    ...(before && { before: instantOf('before', before) }),
   });
 });
 export const POST = write('note', noteSchema, (ctx, body) => addNote(ctx, body), 201);

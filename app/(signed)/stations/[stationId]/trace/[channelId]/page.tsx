@@ -12,9 +12,13 @@ export default async function Page({
   const ctx = await pageContext();
   const { stationId, channelId } = await params;
   const { from, until, with: beside } = await searchParams;
-  const valid = (text?: string) => (text && Number.isFinite(Date.parse(text)) ? text : null);
-  const ordered = valid(from) && valid(until) && Date.parse(from!) < Date.parse(until!);
-  const window = traceWindow(ordered ? from! : null, ordered ? until! : null, '1200', ctx.now());
+  // An address somebody typed: what cannot be drawn gives way to the last days.
+  const usual = () => traceWindow(null, null, '1200', ctx.now());
+  const window = await pageData(
+    Promise.resolve()
+      .then(() => traceWindow(from ? String(from) : null, until ? String(until) : null, '1200', ctx.now()))
+      .catch(usual),
+  );
   // A name said twice in an address is a list.
   const others = String(beside ?? '')
     .split(',')

@@ -1,0 +1,429 @@
+import { query, row, rows } from '@/db/database';
+import { defaultThresholds } from '@/core/quality/thresholds';
+import { archiveSensor, bookTexts, day, present, type TestBench } from '@/test/bench';
+import type { TestDatabase } from '@/test/database';
+import { importText } from '@/test/importText';
+import { onConnectedBench, type Connected } from '@/test/onBench';
+import { newTemperature, plainPlan } from '@/test/plainPlan';
+import { adjust } from './check/adjust';
+import { captureReading, excludeReading } from './check/capture';
+import { closeCheck } from './check/close';
+import { openCheck } from './check/open';
+import { correctDrift } from './clock/drift';
+import { setClock } from './clock/set';
+import { takeBackComparison } from './clock/takeBack';
+import { collect } from './collect';
+import { installTransmitter } from './connect';
+import type { Context } from './context';
+import { addNote } from './fieldBook';
+import { newId } from './id';
+import { declareImport } from './import/declare';
+import { withdrawImport } from './import/withdraw';
+import { addInstrument } from './kit';
+import { beginOffLine, endOffLine } from './offLine';
+import { Problem } from './problem';
+import { discardStaged, proposedSettings, stageSettings, writeSettings } from './settings';
+import { loadStation } from './stationGraph';
+import { correctSpan } from './verify/correct';
+import { approveSpan, markSpan, revokeLayer } from './verify/mark';
+import { runQuality, setThresholds } from './verify/quality';
+import { setTwin } from './verify/twin';
+
+/**
+ * Every write, sent six times at once by six people (ids of their own), and beside its natural rival. Each
+ * effect is there once, and every loser was told by a Problem or by the answer of what was there already.
+ */
+let test_: TestDatabase;
+let bench: TestBench;
+let ids: Connected;
+onConnectedBench((made) => ({ test_, bench, ids } = made));
+
+const S = () => bench.stationId;
+const T = () => ids.temperature;
+const iso = (ms: number) => new Date(ms).toISOString();
+const span = (from: number, until: number) => ({
+  from: iso(present - from * day),
+  until: iso(present - until * day),
+});
+/** As one of six, at the present; all at one moment. */
+const six = (act: (ctx: Context, n: number) => Promise<unknown>) =>
+  Promise.allSettled(Array.from({ length: 6 }, (_, n) => act(bench.at(present), n)));
+const told = (results: readonly PromiseSettledResult<unknown>[]) => {
+  for (const r of results)
+    if (r.status === 'rejected' && !(r.reason instanceof Problem)) throw r.reason as Error;
+  return {
+    done: results.filter((r) => r.status === 'fulfilled').length,
+    codes: [
+      ...new Set(results.flatMap((r) => (r.status === 'rejected' ? [(r.reason as Problem).parts.code] : []))),
+    ],
+  };
+};
+const count = async (sql: string, values: Record<string, unknown> = {}) =>
+  (
+    await query<{ n: number }>(test_.db, `select count(*)::int as n from ${sql}`, {
+      s: S(),
+      t: T(),
+      ...values,
+    })
+  )[0]!.n;
+const audited = (action: string) => count(`audit where station_id = :s and action = :action`, { action });
+
+async function openCheckNow(quantity: 'temperature' | 'humidity' = 'temperature'): Promise<string> {
+  const checkId = newId();
+  await openCheck(bench.at(), S(), {
+    checkId,
+    channelId: ids[quantity],
+    instrumentId: bench.instrumentId,
+    zoneName: 'Lantern room',
+    repeats: 1,
+    school: 'sum',
+    settleWindow: 60,
+    occurredAt: iso(present),
+  });
+  return checkId;
+}
+const watched = (value: number) =>
+  Array.from({ length: 30 }, (_, i) => ({ t: present / 1000 - (30 - i) * 3, value }));
+const reading = (ctx: Context, checkId: string, reference = 15) =>
+  captureReading(ctx, S(), checkId, {
+    readingId: newId(),
+    reference: { value: reference, unit: '°C' },
+    watched: watched(16),
+    occurredAt: iso(present),
+  });
+const close = (ctx: Context, checkId: string) =>
+  closeCheck(ctx, S(), checkId, { abandon: true, reason: 'as a test', occurredAt: iso(present) });
+
+beforeAll(async () => {
+  bench.state.places['ARCH-1/Lantern room'] = { airTemperature: { base: 16 }, humidity: { base: 55 } };
+  bench.logger.sensors[0]!.truths = { airTemperature: {}, humidity: {} };
+  await (
+    await collect(bench.at(), S(), newId())
+  ).done;
+});
+
+describe('layers over the record', () => {
+  test('six approvals of one window: one signature; the others learn whose', async () => {
+    const reviewer = () => bench.at(present, bench.people.reviewer);
+    const said = told(
+      await six(() => approveSpan(reviewer(), S(), T(), { layerId: newId(), ...span(8, 7) })),
+    );
+    expect(said).toEqual({ done: 1, codes: ['approved-already'] });
+    expect(await audited('layer.approval')).toBe(1);
+  });
+  test('an approval beside a failing mark: signed before it and reopened, or signed with it in the sum', async () => {
+    for (let i = 0; i < 8; i++) {
+      const at = span(6.9 - 0.1 * i, 6.85 - 0.1 * i);
+      const [approved, marked] = [newId(), newId()];
+      told(
+        await Promise.allSettled([
+          approveSpan(bench.at(present, bench.people.reviewer), S(), T(), { layerId: approved, ...at }),
+          markSpan(bench.at(), S(), T(), { layerId: marked, ...at, flag: 4, reason: 'failed' }),
+        ]),
+      );
+      const [a] = await query<{ flagged: number; first: boolean }>(
+        test_.db,
+        `select (a.parameters->>'flagged')::int as flagged, a.seq < m.seq as first
+           from layer a join layer m on m.id = :marked where a.id = :approved`,
+        { approved, marked },
+      );
+      // What lay before the signature is in its sum; what came after has a later number and reopens it.
+      expect(a!.flagged > 0).toBe(!a!.first);
+    }
+  });
+  test('six alike marks are one; six takings back of a layer are one', async () => {
+    const marks = told(
+      await six((ctx) =>
+        markSpan(ctx, S(), T(), { layerId: newId(), ...span(5, 4.9), flag: 3, reason: 'odd' }),
+      ),
+    );
+    expect(marks).toEqual({ done: 1, codes: ['marked-already'] });
+    const layer = (await row(test_.db.layer, { where: { stationId: S(), reason: 'odd' } }))!;
+    const revoked = told(
+      await six((ctx) => revokeLayer(ctx, S(), T(), layer.id, { layerId: newId(), reason: 'no' })),
+    );
+    expect(revoked).toEqual({ done: 1, codes: ['taken-back-already'] });
+    expect(await count(`layer where revokes = '${layer.id}'`)).toBe(1);
+  });
+  test('six corrections of one span: one', async () => {
+    const step = { shape: 'step' as const, fromOffset: 0.5, untilOffset: 0.5, reason: 'between checks' };
+    const said = told(
+      await six((ctx) => correctSpan(ctx, S(), T(), { layerId: newId(), ...span(4, 3), ...step })),
+    );
+    expect(said).toEqual({ done: 1, codes: ['corrected-already'] });
+    expect(await count(`active_layer where station_id = :s and kind = 'correction'`)).toBe(1);
+  });
+  test('six leads off, six leads on, and one beside the other', async () => {
+    const off = (ctx: Context) =>
+      beginOffLine(ctx, S(), ids.installationId, { reason: 'strip pulled', occurredAt: iso(present) });
+    const on = (ctx: Context) => endOffLine(ctx, S(), ids.installationId, { occurredAt: iso(present) });
+    const open = () => count(`active_layer where station_id = :s and kind = 'off-line' and until_at is null`);
+    expect(told(await six(off))).toEqual({ done: 1, codes: ['already-off-line'] });
+    expect(await open()).toBe(2); // one for each channel of the sensor
+    expect(told(await six(on))).toEqual({ done: 1, codes: ['not-off-line'] });
+    expect(await open()).toBe(0);
+    expect(await audited('off-line.begin')).toBe(1);
+    expect(await audited('off-line.end')).toBe(1);
+    await Promise.allSettled([off(bench.at()), on(bench.at()), off(bench.at()), on(bench.at())]);
+    if (await open()) await on(bench.at());
+    expect(await open()).toBe(0);
+  });
+});
+
+describe('checks', () => {
+  test('six checks of one channel: one open', async () => {
+    const said = told(await six(() => openCheckNow()));
+    expect(said).toEqual({ done: 1, codes: ['check-open'] });
+    expect(await count('reference_check where station_id = :s and closed_at is null')).toBe(1);
+  });
+  test('six closes leave one audit line, one line in the book', async () => {
+    const { id } = (await row(test_.db.check, { where: { stationId: S(), closedAt: null } }))!;
+    expect(told(await six((ctx) => close(ctx, id)))).toEqual({ done: 1, codes: ['check-closed'] });
+    expect(await audited('check.close')).toBe(1);
+    expect((await bookTexts(test_.db, S())).filter((t) => t.startsWith('Closed the check'))).toHaveLength(1);
+  });
+  test('readings beside a close: none lands in a closed check, and its verdict is that of what is in it', async () => {
+    for (let i = 0; i < 5; i++) {
+      const id = await openCheckNow();
+      await reading(bench.at(), id);
+      const end = (ctx: Context) => closeCheck(ctx, S(), id, { abandon: false, occurredAt: iso(present) });
+      told(
+        await Promise.allSettled([
+          reading(bench.at(), id, 12),
+          end(bench.at()),
+          reading(bench.at(), id, 11),
+          end(bench.at()),
+        ]),
+      );
+      const check = (await row(test_.db.check, { where: { id } }))!;
+      const found = await rows(test_.db.checkReading, { where: { checkId: id } });
+      const mean = found.reduce((s, r) => s + r.difference, 0) / found.length;
+      expect((check.result as { budget: { meanDifference: number } }).budget.meanDifference).toBeCloseTo(
+        mean,
+        9,
+      );
+      await expect(reading(bench.at(), id)).rejects.toThrow(/closed/);
+    }
+  });
+  test('a reading excluded by six is excluded once', async () => {
+    const id = await openCheckNow();
+    const { readingId } = await reading(bench.at(), id);
+    const said = told(await six((ctx) => excludeReading(ctx, S(), id, readingId, { reason: 'a slip' })));
+    expect(said).toEqual({ done: 1, codes: ['excluded-already'] });
+    await close(bench.at(), id);
+  });
+  test('six adjustments of one proposal: the device is written once; a close beside it waits or is refused', async () => {
+    const id = await openCheckNow();
+    await reading(bench.at(), id);
+    const by = (ctx: Context) =>
+      adjust(ctx, S(), id, {
+        actionId: newId(),
+        adjustmentId: newId(),
+        by: -1,
+        mode: 'added',
+        occurredAt: iso(present),
+      });
+    const results = await Promise.allSettled([
+      ...Array.from({ length: 6 }, () => by(bench.at())),
+      closeCheck(bench.at(), S(), id, { abandon: false, occurredAt: iso(present) }),
+    ]);
+    told(results);
+    const made = await count(`adjustment where check_id = '${id}'`);
+    expect(made).toBeLessThanOrEqual(1);
+    expect(bench.logger.channels.find((c) => c.number === 1)!.offsets.length).toBe(made);
+    const check = (await row(test_.db.check, { where: { id } }))!;
+    // Closed first, nothing was adjusted; adjusted first, it was not closed unverified.
+    expect(check.closedAt === null).toBe(made === 1);
+    expect(await count(`device_action where station_id = :s and settled_at is null`)).toBe(0);
+    if (made) {
+      await captureReading(bench.at(), S(), id, {
+        readingId: newId(),
+        reference: { value: 15, unit: '°C' },
+        watched: watched(15),
+        occurredAt: iso(present),
+      });
+      await closeCheck(bench.at(), S(), id, { abandon: false, occurredAt: iso(present) });
+    }
+  });
+});
+
+describe('settings and devices', () => {
+  const channel = async () => (await loadStation(test_.db, S())).channels.find((c) => c.row.id === T())!;
+  const stage = async (ctx: Context, interval: number, basedOn: number) =>
+    stageSettings(ctx, S(), T(), {
+      revisionId: newId(),
+      basedOn,
+      settings: { ...proposedSettings(await channel()), storageInterval: interval },
+    });
+  test('six stagings on one revision: one; the others are shown it', async () => {
+    const { newest } = await channel();
+    const said = told(await six((ctx, n) => stage(ctx, [300, 480, 600, 720, 900, 1200][n]!, newest)));
+    expect(said).toEqual({ done: 1, codes: ['edited-meanwhile'] });
+    expect((await channel()).newest).toBe(newest + 1);
+  });
+  test('written by six at once it is written once; discarded beside a write it is one of the two', async () => {
+    const write = (ctx: Context, revisionId: string) =>
+      writeSettings(ctx, S(), T(), { actionId: newId(), revisionId });
+    const first = (await channel()).staged!;
+    const before = bench.logger.channels.find((c) => c.number === 1)!.history.length;
+    told(await six((ctx) => write(ctx, first.id)));
+    expect(bench.logger.channels.find((c) => c.number === 1)!.history.length).toBeGreaterThan(before);
+    expect(await count(`setting_revision where id = '${first.id}' and written_at is not null`)).toBe(1);
+    await stage(bench.at(), 1800, (await channel()).newest);
+    const second = (await channel()).staged!;
+    told(
+      await Promise.allSettled([
+        write(bench.at(), second.id),
+        discardStaged(bench.at(), S(), T()),
+        write(bench.at(), second.id),
+      ]),
+    );
+    const after = (await row(test_.db.settingRevision, { where: { id: second.id } }))!;
+    expect([after.writtenAt, after.discardedAt].filter(Boolean)).toHaveLength(1);
+  });
+  test('six transmitters on one ID: one; six forms alike are one installation', async () => {
+    const form = (serial: string, busId: number, installationId = newId()) => ({
+      installationId,
+      portId: bench.portId,
+      ...archiveSensor,
+      serial,
+      busId,
+      occurredAt: iso(present),
+    });
+    const taken = told(await six((ctx, n) => installTransmitter(ctx, S(), form(`TH3-90${n}`, 9))));
+    expect(taken.done).toBe(1);
+    const same = newId();
+    expect(
+      told(await six((ctx) => installTransmitter(ctx, S(), form('TH3-950', 10, same)))).done,
+    ).toBeGreaterThan(0);
+    expect(await count(`installation where station_id = :s and id = '${same}'`)).toBe(1);
+    expect(await count(`mapping where station_id = :s and installation_id = '${same}'`)).toBe(2);
+  });
+  test('six settings of a clock: one run', async () => {
+    bench.state.clock = { mode: 'frozen', at: present };
+    bench.logger.clock = { ...bench.logger.clock, error: 240 };
+    const said = told(await six((ctx) => setClock(ctx, S(), { actionId: newId() })));
+    expect(said.done).toBe(1);
+    expect(await count('clock_run where station_id = :s')).toBe(1);
+  });
+  test('a comparison taken back by six is taken back once', async () => {
+    const [comparison] = await rows(test_.db.clockComparison, { where: { stationId: S() } });
+    const said = told(
+      await six((ctx) => takeBackComparison(ctx, S(), comparison!.id, 'our clock was wrong')),
+    );
+    expect(said).toEqual({ done: 1, codes: ['taken-back-already'] });
+  });
+  test('a drift corrected by six is corrected once, or there was none', async () => {
+    const said = told(await six((ctx) => correctDrift(ctx, S())));
+    expect(said.done).toBeLessThanOrEqual(1);
+    const [doubled] = await query<{ n: number }>(
+      test_.db,
+      `select coalesce(max(n), 0)::int as n from (select count(*) as n from active_layer
+        where station_id = :s and kind = 'clock' and parameters->'drift' is not null group by channel_id, from_at) x`,
+      { s: S() },
+    );
+    expect(doubled!.n).toBeLessThanOrEqual(1);
+  });
+  test('six collections: one runs', async () => {
+    const started = await six(async (ctx) => (await collect(ctx, S(), newId())).done);
+    expect(told(started)).toEqual({ done: 1, codes: ['already-running'] });
+  });
+});
+
+describe('records, thresholds, words', () => {
+  test('one note, sent six times under its id, is one line; six notes are six', async () => {
+    const lineId = newId();
+    const note = (ctx: Context, id: string) =>
+      addNote(ctx, { lineId: id, stationId: S(), text: 'a word', occurredAt: iso(present) });
+    expect(told(await six((ctx) => note(ctx, lineId))).done).toBe(6);
+    expect(await count(`field_book_line where id = '${lineId}'`)).toBe(1);
+    told(await six((ctx) => note(ctx, newId())));
+    expect(await count(`field_book_line where station_id = :s and text = 'a word'`)).toBe(7);
+    // All of it under one visit of one person.
+    expect(await count('visit where station_id = :s and closed_at is null')).toBeLessThanOrEqual(2);
+  });
+  test('thresholds, a twin: as asked by six, set once', async () => {
+    const thresholds = { ...defaultThresholds('airTemperature'), user: { low: 2, high: 30 } };
+    told(await six((ctx) => setThresholds(ctx, S(), T(), { settingId: newId(), thresholds })));
+    expect(await count('quality_setting where station_id = :s')).toBe(1);
+    const other = (await loadStation(test_.db, S())).channels.find(
+      (c) => c.row.quantity === 'airTemperature' && c.row.id !== T(),
+    )!.row;
+    told(
+      await six((ctx) =>
+        setTwin(ctx, S(), T(), {
+          twinId: newId(),
+          other: { stationId: S(), channelId: other.id },
+          tolerance: 0.5,
+        }),
+      ),
+    );
+    expect(await count('twin where station_id = :s')).toBe(1);
+  });
+  test('six runs of the tests: one; and no flag is laid twice beside a collection', async () => {
+    const results = await Promise.allSettled([
+      ...Array.from({ length: 6 }, async () => (await runQuality(bench.at(), S(), T(), newId())).done),
+      (async () => (await collect(bench.at(), S(), newId())).done)(),
+    ]);
+    expect(told(results).codes).toEqual(['already-running']);
+    const twice = await query(
+      test_.db,
+      `select 1 as x from active_layer where station_id = :s and kind = 'flag'
+        group by channel_id, from_at, until_at, parameters having count(*) > 1`,
+      { s: S() },
+    );
+    expect(twice).toEqual([]);
+  });
+  test('an import withdrawn by six is withdrawn once, and brought back once', async () => {
+    await importText(
+      bench,
+      'time,t\n2025-01-01 00:00:00,5\n2025-01-01 00:10:00,6\n',
+      plainPlan([newTemperature(1, 'Loft')]),
+    );
+    const { id } = (await row(test_.db.recordImport, { where: { stationId: S() } }))!;
+    const withdraw = (back: boolean) => async (ctx: Context) => {
+      const operationId = newId();
+      await (
+        await withdrawImport(ctx, S(), id, { operationId, back, reason: 'wrong file' })
+      ).done;
+      const { state, message } = (await row(test_.db.operation, { where: { id: operationId } }))!;
+      if (state !== 'done')
+        throw new Problem({ code: 'failed', status: 409, title: '', detail: message, remedy: '' });
+    };
+    expect(told(await six(withdraw(false))).done).toBe(1);
+    expect(await count(`active_layer where station_id = :s and kind = 'withdrawal'`)).toBe(1);
+    expect(told(await six(withdraw(true))).done).toBe(1);
+    expect(await count(`active_layer where station_id = :s and kind = 'withdrawal'`)).toBe(0);
+  });
+  test('an import declared six times under one id is one; an instrument of one serial too', async () => {
+    const importId = newId();
+    told(
+      await six((ctx) =>
+        declareImport(ctx, S(), {
+          importId,
+          fileName: 'a.csv',
+          bytes: 9,
+          signature: 's',
+          plan: plainPlan([newTemperature(1, 'Attic')]),
+        }),
+      ).then((all) => all.map((r) => (isUnique(r) ? { status: 'fulfilled' as const, value: null } : r))),
+    );
+    expect(await count(`record_import where id = '${importId}'`)).toBe(1);
+    await six((ctx) =>
+      addInstrument(ctx, {
+        instrumentId: newId(),
+        name: 'x',
+        model: 'y',
+        serial: 'HX-900',
+        calibratedOn: '2026-01-01',
+        dueOn: '2027-01-01',
+        quantities: [{ quantity: 'ph', tolerance: 0.1, resolution: 0.01, low: 0, high: 14 }],
+      }),
+    );
+    expect(await count(`reference_instrument where serial = 'HX-900'`)).toBe(1);
+  });
+});
+
+/** A unique rule of the database that was broken: the route answers 409 in plain words. */
+const isUnique = (r: PromiseSettledResult<unknown>) =>
+  r.status === 'rejected' && (r.reason as Error).name === 'SequelizeUniqueConstraintError';
