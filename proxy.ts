@@ -1,6 +1,6 @@
 import { NextResponse, type NextRequest } from 'next/server';
 
-/** Pages carry a Content-Security-Policy with a fresh nonce; API routes pass by untouched. */
+/** Pages carry a Content-Security-Policy with a fresh nonce; API routes pass by untouched. Other headers: scripts/requestRules.mjs. */
 export function proxy(request: NextRequest) {
   const nonce = btoa(crypto.randomUUID());
   const policy = [
@@ -21,8 +21,6 @@ export function proxy(request: NextRequest) {
   headers.set('content-security-policy', policy);
   const response = NextResponse.next({ request: { headers } });
   response.headers.set('content-security-policy', policy);
-  response.headers.set('x-content-type-options', 'nosniff');
-  response.headers.set('referrer-policy', 'same-origin');
   return response;
 }
 

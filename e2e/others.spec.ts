@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
-import { signIn, stationId, url, visit } from './steps';
+import { signIn, signOut, stationId, url, visit } from './steps';
 
 async function views(page: Page): Promise<[string, string][]> {
   const archive = await stationId(page, 'ARCH-2');
@@ -23,6 +23,7 @@ async function views(page: Page): Promise<[string, string][]> {
     ['Trace', `/stations/${archive}/trace/${channels[1]!.id}`],
     ['Field book', '/field-book'],
     ['Kit', '/kit'],
+    ['Own account', '/account'],
   ];
 }
 
@@ -72,6 +73,9 @@ test('every view: no serious accessibility finding, light and dark; on a tablet 
     await visit(page, path);
     await expect(page.locator('h1')).toBeVisible();
     await lookInBoth(name);
+    // On a phone the band on top is one line; wide tables scroll within themselves.
+    await page.setViewportSize({ width: 390, height: 844 });
+    expect((await page.locator('header').boundingBox())!.height, `${name}: the band on a phone`).toBeLessThanOrEqual(56);
     await page.setViewportSize({ width: 800, height: 1100 });
     const over = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
     expect(`${name} ${over}`).toBe(`${name} 0`);
@@ -138,7 +142,7 @@ test('an address that leads nowhere says so; signed out leads to the sign-in pag
   await page.goto(`${url()}/stations/nonsense`);
   await expect(page.getByText('There is nothing at this address')).toBeVisible();
   await visit(page, '/');
-  await page.getByRole('button', { name: 'Sign out' }).click();
+  await signOut(page);
   await expect(page).toHaveURL(/sign-in/);
   await page.goto(`${url()}/kit`);
   await expect(page).toHaveURL(/sign-in/);

@@ -17,6 +17,13 @@ export async function signIn(page: Page, name = 'technician'): Promise<void> {
   await expect(page.getByRole('heading', { name: 'Round' })).toBeVisible();
 }
 
+/** Signs out by the person's menu. */
+export async function signOut(page: Page): Promise<void> {
+  await page.getByRole('button', { name: /, (viewer|technician|reviewer|administrator)$/ }).click();
+  await page.getByRole('menuitem', { name: 'Sign out' }).click();
+  await expect(page).toHaveURL(/sign-in/);
+}
+
 /** Waits until the page's own script is at work: a click while it wakes is lost. The strip is loaded by it. */
 export const awake = (page: Page): Promise<void> =>
   expect(page.getByRole('complementary', { name: 'Running now' })).toBeVisible();

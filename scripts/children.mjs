@@ -10,7 +10,8 @@ const running = [];
 export function start(name, command, args, env) {
   const folder = path.join(root, '.data');
   mkdirSync(folder, { recursive: true });
-  const log = openSync(path.join(folder, `${name}.log`), 'w');
+  // Appended, so that what a process said before it was started again is still there.
+  const log = openSync(path.join(folder, `${name}.log`), running.some((r) => r.name === name) ? 'a' : 'w');
   const child = spawn(command, args, {
     cwd: root,
     env: { ...process.env, ...env },
@@ -26,6 +27,33 @@ export function start(name, command, args, env) {
   });
   running.push(entry);
   return entry;
+}
+
+/**
+ * Starts a process again when it ends by itself, with growing pauses; gives up after five ends within a
+ * minute, since what cannot stay up will not for the sixth time.
+ */
+export function keepRunning(entry, startAgain, { stopping, say, giveUp }) {
+  const ends = [];
+  const watch = (current) =>
+    current.child.on('exit', async (code, signal) => {
+      if (stopping()) return;
+      ends.push(Date.now());
+      const recent = ends.filter((at) => Date.now() - at < 60_000).length;
+      say(
+        `${current.name} ended (${signal ?? code})${recent < 5 ? ', starting it again' : ''}; see .data/${current.name}.log`,
+      );
+      if (recent >= 5) return giveUp();
+      await pause(250 * 2 ** (recent - 1));
+      if (stopping()) return;
+      try {
+        watch(await startAgain());
+      } catch (error) {
+        say(error.message);
+        giveUp();
+      }
+    });
+  watch(entry);
 }
 
 export async function stop(entry) {

@@ -1,5 +1,5 @@
 // `npm run demo`: everything a fresh machine needs, then the application on demo data until Ctrl-C.
-import { claim, stopAll } from './children.mjs';
+import { claim, keepRunning, stopAll } from './children.mjs';
 import { debian, ensureBuild, ensureDebian, ensurePackages, say } from './machine.mjs';
 
 if (!claim('demo')) {
@@ -43,10 +43,14 @@ Outer Cairn runs at ${stack.url}   (ready after ${Math.round((Date.now() - began
 The practice stand (simulated loggers and handhelds) is at ${stack.lab}/lab
 Ctrl-C stops it all; the data stay. "npm run demo -- --fresh" starts over.
 `);
-for (const entry of [stack.app, stack.simulator])
-  entry.child.on('exit', (code) => {
-    if (!stopping) {
-      say(`${entry.name} ended (${code}); see .data/${entry.name}.log`);
-      void stop(1);
-    }
-  });
+// A killed application comes back, as under a service manager; one that cannot stay up is said to.
+keepRunning(stack.app, stack.startApp, {
+  stopping: () => stopping,
+  say,
+  giveUp: () => void stop(1),
+});
+stack.simulator.child.on('exit', (code) => {
+  if (stopping) return;
+  say(`${stack.simulator.name} ended (${code}); see .data/${stack.simulator.name}.log`);
+  void stop(1);
+});

@@ -1,7 +1,7 @@
 // Database, practice stand and application together, as the demo and the end-to-end tests run them.
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { answers, pause, reapStale, start } from './children.mjs';
+import { answers, pause, reapStale, start, stop } from './children.mjs';
 import { root, run } from './machine.mjs';
 import { freePort, startPostgres } from './postgres.mjs';
 
@@ -72,9 +72,41 @@ export async function startStack(kind, { fresh = false } = {}) {
     postgres,
     env,
     app,
+    startApp: () => startApp(kind, env),
     simulator,
     url: env.PUBLIC_ORIGIN,
     lab: `http://127.0.0.1:${ports.lab}`,
+  };
+}
+
+/** An application on an empty database of its own, beside whatever runs; `welcome` is where its first account is made. */
+export async function startEmptyApp(kind) {
+  const postgres = await startPostgres(kind, { fresh: true });
+  const database = 'outer_cairn';
+  const port = await freePort();
+  const env = {
+    OUTER_CAIRN_ROOT: root,
+    DATABASE_URL: postgres.appUrl(database),
+    PORT: String(port),
+    PUBLIC_ORIGIN: `http://127.0.0.1:${port}`,
+    NODE_ENV: 'production',
+  };
+  script('scripts/migrate.ts', [], {
+    ...env,
+    SUPER_URL: postgres.superUrl(),
+    OWNER_URL: postgres.ownerUrl(database),
+    OWNER_PASSWORD: postgres.secrets.owner,
+    APP_PASSWORD: postgres.secrets.app,
+  });
+  const app = await startApp(kind, env);
+  const said = readFileSync(path.join(root, '.data', `${kind}-app.log`), 'utf8');
+  return {
+    url: env.PUBLIC_ORIGIN,
+    welcome: /http:\S+\/welcome#\S+/.exec(said)[0],
+    async stop() {
+      await stop(app);
+      postgres.stop();
+    },
   };
 }
 

@@ -17,7 +17,7 @@ export const sessionCookie = 'oc_session';
 export const sessionToken = (request: NextRequest): string => request.cookies.get(sessionCookie)?.value ?? '';
 
 type Params = Record<string, string>;
-type RouteContext = { params: Promise<Params> };
+type RouteContext = { params: Promise<Params | undefined> };
 type Handler = (request: NextRequest, route: RouteContext) => Promise<Response>;
 
 /** Ids in addresses: any UUID; those made by the caller are of version 7. */
@@ -279,7 +279,7 @@ function guarded(handler: (request: NextRequest, params: Params) => Promise<Resp
 }
 
 /** The ids of an address: what is no id names nothing. */
-function idsOf(params: Params): Params {
+function idsOf(params: Params = {}): Params {
   for (const [name, value] of Object.entries(params))
     if (!anyUuid.test(value)) throw notFound(name.replace(/Id$/, ''), value.slice(0, 60));
   return params;

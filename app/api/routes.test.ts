@@ -29,7 +29,12 @@ const settings = {
 
 /** Every handler: who may use it, and a body that passes its schema. */
 const table: RouteRow[] = [
-  { method: 'GET', path: 'health', may: 'anyone', succeeds: true },
+  ...['health', 'health/alive', 'health/ready'].map((path): RouteRow => ({
+    method: 'GET',
+    path,
+    may: 'anyone',
+    succeeds: true,
+  })),
   {
     method: 'POST',
     path: 'v1/session',

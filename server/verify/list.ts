@@ -1,5 +1,5 @@
 import type { VerifyListView, VerifyRowView } from '@/contract/recordViews';
-import { decimalsOf, formatAge } from '@/core/quantity/format';
+import { decimalsOf } from '@/core/quantity/format';
 import { quantityCodes, quantityOf, type QuantityCode } from '@/core/quantity/quantity';
 import { saidAt, type StandingWord } from '@/core/trust/finding';
 import { query, type Database } from '@/db/database';

@@ -2,13 +2,19 @@
 
 import DarkModeOutlined from '@mui/icons-material/DarkModeOutlined';
 import LightModeOutlined from '@mui/icons-material/LightModeOutlined';
+import MenuIcon from '@mui/icons-material/Menu';
+import PersonOutlined from '@mui/icons-material/PersonOutlined';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import Divider from '@mui/material/Divider';
 import IconButton from '@mui/material/IconButton';
+import Menu from '@mui/material/Menu';
+import MenuItem from '@mui/material/MenuItem';
 import { useColorScheme } from '@mui/material/styles';
 import NextLink from 'next/link';
 import { usePathname } from 'next/navigation';
-import type { ReactNode } from 'react';
+import { useState, type MouseEvent, type ReactNode } from 'react';
+import { may } from '@/contract/permission';
 import type { PersonView } from '@/contract/views';
 import { send } from './api';
 import { ClockStrip } from './ClockStrip';
@@ -22,7 +28,10 @@ const places = [
   { href: '/kit', label: 'Kit' },
 ];
 
-/** The band on top, the strip of running clocks, the view below. */
+const isHere = (href: string, path: string) =>
+  href === '/' ? path === '/' || path.startsWith('/stations') : path.startsWith(href);
+
+/** The band on top, one line at any width; the strip of running clocks, the view below. */
 export function AppFrame({ person, children }: { person: PersonView; children: ReactNode }) {
   const path = usePathname();
   return (
@@ -45,12 +54,13 @@ export function AppFrame({ person, children }: { person: PersonView; children: R
           color: 'ground.onBand',
           display: 'flex',
           alignItems: 'center',
-          flexWrap: 'wrap',
-          gap: { xs: 1, md: 3 },
-          px: { xs: 2, md: 3 },
-          minHeight: 56,
+          gap: { xs: 0.5, md: 3 },
+          px: { xs: 1, md: 3 },
+          height: 56,
+          whiteSpace: 'nowrap',
         }}
       >
+        <ViewMenu path={path} />
         <Box
           component={NextLink}
           href="/"
@@ -67,10 +77,13 @@ export function AppFrame({ person, children }: { person: PersonView; children: R
           <Mark />
           Outer Cairn
         </Box>
-        <Box component="nav" aria-label="Views" sx={{ display: 'flex', flexGrow: 1 }}>
+        <Box
+          component="nav"
+          aria-label="Views"
+          sx={{ display: { xs: 'none', md: 'flex' }, flexGrow: 1, alignSelf: 'stretch' }}
+        >
           {places.map((p) => {
-            const here =
-              p.href === '/' ? path === '/' || path.startsWith('/stations') : path.startsWith(p.href);
+            const here = isHere(p.href, path);
             return (
               <Box
                 key={p.href}
@@ -80,12 +93,14 @@ export function AppFrame({ person, children }: { person: PersonView; children: R
                 sx={{
                   color: 'inherit',
                   px: 1.75,
-                  py: 2,
+                  display: 'flex',
+                  alignItems: 'center',
                   textDecoration: 'none',
                   borderBottom: 3,
-                  borderColor: here ? '#c3d06f' : 'transparent',
+                  borderTop: '3px solid transparent',
+                  borderBottomColor: here ? '#c3d06f' : 'transparent',
                   fontWeight: here ? 600 : 400,
-                  '&:hover': { borderColor: '#8d9a4a' },
+                  '&:hover': { borderBottomColor: '#8d9a4a' },
                 }}
               >
                 {p.label}
@@ -93,19 +108,12 @@ export function AppFrame({ person, children }: { person: PersonView; children: R
             );
           })}
         </Box>
-        <Shortcuts />
-        <SchemeSwitch />
-        <Box component="span" sx={{ fontSize: '0.9rem' }}>
-          {person.initials} · {person.role}
+        <Box sx={{ flexGrow: { xs: 1, md: 0 } }} />
+        <Box sx={{ display: { xs: 'none', md: 'block' } }}>
+          <Shortcuts />
         </Box>
-        <Button
-          color="inherit"
-          size="small"
-          sx={{ borderColor: 'currentcolor' }}
-          onClick={() => void send('DELETE', '/api/v1/session').finally(() => signedOut())}
-        >
-          Sign out
-        </Button>
+        <SchemeSwitch />
+        <PersonMenu person={person} />
       </Box>
       <ClockStrip />
       <Box
@@ -117,6 +125,85 @@ export function AppFrame({ person, children }: { person: PersonView; children: R
         {children}
       </Box>
     </PersonProvider>
+  );
+}
+
+/** What a menu button and its menu share. */
+function useMenu() {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  return {
+    button: {
+      'aria-haspopup': 'menu' as const,
+      'aria-expanded': anchor !== null,
+      onClick: (event: MouseEvent<HTMLElement>) => setAnchor(event.currentTarget),
+    },
+    menu: { anchorEl: anchor, open: anchor !== null, onClose: () => setAnchor(null) },
+    close: () => setAnchor(null),
+  };
+}
+
+/** On a phone the views stand in a menu. */
+function ViewMenu({ path }: { path: string }) {
+  const { button, menu, close } = useMenu();
+  return (
+    <Box sx={{ display: { xs: 'block', md: 'none' } }}>
+      <IconButton color="inherit" aria-label="Views" sx={{ width: 48, height: 48 }} {...button}>
+        <MenuIcon />
+      </IconButton>
+      <Menu {...menu}>
+        {places.map((p) => (
+          <MenuItem
+            key={p.href}
+            component={NextLink}
+            href={p.href}
+            selected={isHere(p.href, path)}
+            onClick={close}
+            sx={{ minHeight: 48 }}
+          >
+            {p.label}
+          </MenuItem>
+        ))}
+      </Menu>
+    </Box>
+  );
+}
+
+/** Own account, people for those who may, and the way out. */
+function PersonMenu({ person }: { person: PersonView }) {
+  const { button, menu, close } = useMenu();
+  return (
+    <>
+      <Button
+        color="inherit"
+        startIcon={<PersonOutlined />}
+        aria-label={`${person.name}, ${person.role}`}
+        variant="text"
+        sx={{ minHeight: 48, px: 1, fontWeight: 500, flexShrink: 0, border: 0 }}
+        {...button}
+      >
+        {person.initials}
+        <Box component="span" sx={{ display: { xs: 'none', md: 'inline' } }}>
+          &nbsp;· {person.role}
+        </Box>
+      </Button>
+      <Menu {...menu}>
+        <MenuItem component={NextLink} href="/account" onClick={close} sx={{ minHeight: 48 }}>
+          Own account
+        </MenuItem>
+        {may(person.role, 'administer') && (
+          <MenuItem component={NextLink} href="/administration" onClick={close} sx={{ minHeight: 48 }}>
+            Administration
+          </MenuItem>
+        )}
+        <Divider />
+        <MenuItem
+          sx={{ minHeight: 48 }}
+          onClick={() => void send('DELETE', '/api/v1/session').finally(() => signedOut())}
+        >
+          Sign out
+        </MenuItem>
+      </Menu>
+    </>
   );
 }
 
@@ -139,7 +226,7 @@ function SchemeSwitch() {
 
 export function Mark({ size = 30 }: { size?: number }) {
   return (
-    <svg width={size} height={size} viewBox="0 0 32 32" aria-hidden="true">
+    <svg width={size} height={size} viewBox="0 0 32 32" aria-hidden="true" style={{ flexShrink: 0 }}>
       <path d="M4 26 Q4 21 11 20.5 Q22 19.5 27 22 Q29 25 26 27 Q15 29 6 28 Q4 27.5 4 26Z" fill="#c3d06f" />
       <path d="M8 17.5 Q8 13.5 15 13 Q23 13 24 16 Q24 19 16 19 Q8.5 19.5 8 17.5Z" fill="#a9a296" />
       <path d="M11.5 9.5 Q11 6 16 5.5 Q21 5.5 21 9 Q20 12 16 11.8 Q12 12 11.5 9.5Z" fill="#83cdec" />

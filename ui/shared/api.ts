@@ -10,6 +10,10 @@ export class Refusal extends Error {
   }
 }
 
+/** A refusal of this page's own, before anything is sent. */
+export const refuseHere = (code: string, field: string, detail: string, remedy: string): Refusal =>
+  new Refusal({ type: 'about:blank', title: 'Not sent', status: 422, code, field, detail, remedy });
+
 const unreachable: ProblemBody = {
   type: 'about:blank',
   title: 'No connection',

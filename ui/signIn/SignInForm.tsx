@@ -1,16 +1,15 @@
 'use client';
 
-import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useState, type FormEvent } from 'react';
+import { EntryFrame } from '../account/EntryFrame';
 import { send } from '../shared/api';
-import { Mark } from '../shared/AppFrame';
 import { ProblemNote } from '../shared/ProblemNote';
 import { gloved } from '../shared/theme';
 
-export function SignInForm() {
+export function SignInForm({ firstStart }: { firstStart: boolean }) {
   const [error, setError] = useState<unknown>(null);
   const [busy, setBusy] = useState(false);
   const submit = async (event: FormEvent<HTMLFormElement>) => {
@@ -28,32 +27,30 @@ export function SignInForm() {
     }
   };
   return (
-    <Box component="main" sx={{ minHeight: '100vh', display: 'grid', placeItems: 'center', px: 2 }}>
-      <Box
-        component="form"
-        onSubmit={submit}
-        method="post"
-        sx={{ width: '100%', maxWidth: 380, display: 'grid', gap: 2 }}
-      >
-        <Box sx={{ bgcolor: 'ground.band', width: 'fit-content', p: 1.5, borderRadius: 1 }}>
-          <Mark size={56} />
-        </Box>
-        <Typography variant="h1">Outer Cairn</Typography>
-        <Typography color="text.secondary">Which logged values can be trusted, where, and why.</Typography>
-        <TextField name="name" label="Name" autoComplete="username" required autoFocus size="medium" />
-        <TextField
-          name="password"
-          label="Password"
-          type="password"
-          autoComplete="current-password"
-          required
-          size="medium"
-        />
-        <ProblemNote error={error} />
-        <Button type="submit" variant="contained" disabled={busy} sx={gloved}>
-          {busy ? 'Signing in …' : 'Sign in'}
-        </Button>
-      </Box>
-    </Box>
+    <EntryFrame
+      title="Outer Cairn"
+      says="Which logged values can be trusted, where, and why."
+      onSubmit={(e) => void submit(e)}
+    >
+      {firstStart && (
+        <Typography role="status">
+          There is no administrator yet. Whoever runs the server finds the address for the first account in
+          its output.
+        </Typography>
+      )}
+      <TextField name="name" label="Name" autoComplete="username" required autoFocus size="medium" />
+      <TextField
+        name="password"
+        label="Password"
+        type="password"
+        autoComplete="current-password"
+        required
+        size="medium"
+      />
+      <ProblemNote error={error} />
+      <Button type="submit" variant="contained" disabled={busy} sx={gloved}>
+        {busy ? 'Signing in …' : 'Sign in'}
+      </Button>
+    </EntryFrame>
   );
 }

@@ -1,0 +1,11 @@
+import type { Metadata } from 'next';
+import { pageContextFor } from '@/app/session';
+import { people } from '@/server/account/people';
+import { People } from '@/ui/account/People';
+
+export const metadata: Metadata = { title: 'Administration' };
+
+export default async function Page() {
+  const ctx = await pageContextFor('administer');
+  return <People initial={await people(ctx.db)} />;
+}
