@@ -75,7 +75,10 @@ test('every view: no serious accessibility finding, light and dark; on a tablet 
     await lookInBoth(name);
     // On a phone the band on top is one line; wide tables scroll within themselves.
     await page.setViewportSize({ width: 390, height: 844 });
-    expect((await page.locator('header').boundingBox())!.height, `${name}: the band on a phone`).toBeLessThanOrEqual(56);
+    expect(
+      (await page.locator('header').boundingBox())!.height,
+      `${name}: the band on a phone`,
+    ).toBeLessThanOrEqual(56);
     await page.setViewportSize({ width: 800, height: 1100 });
     const over = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
     expect(`${name} ${over}`).toBe(`${name} 0`);

@@ -44,7 +44,7 @@ export const stationId = (page: Page, code: string): Promise<string> =>
 
 /** Picks an entry of one of the select fields. */
 export async function choose(page: Page, label: string, option: string | RegExp): Promise<void> {
-  await page.getByRole('combobox', { name: label }).click();
+  await page.getByRole('combobox', { name: label, exact: true }).click();
   await page.getByRole('option', { name: option }).click();
 }
 

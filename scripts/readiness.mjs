@@ -1,35 +1,37 @@
-// Whether the database answers, asked at most twice a second whatever the number of requests.
+// Whether the database answers, asked about once in two seconds whatever the number of requests.
 import pg from 'pg';
+
+/** Only what says so plainly counts as away: refused, shutting down, unreachable. A slow answer is none of it. */
+const away = /ECONNREFUSED|ECONNRESET|ENOTFOUND|EHOSTUNREACH|ENETUNREACH|57P0|terminat/;
 
 export function readiness(url) {
   let asked = 0;
-  let answer = Promise.resolve(true);
+  let ready = true;
+  let asking = null;
   const ask = async () => {
-    const client = new pg.Client({
-      connectionString: url,
-      connectionTimeoutMillis: 2000,
-      query_timeout: 2000,
-    });
+    const client = new pg.Client({ connectionString: url, connectionTimeoutMillis: 10_000 });
     client.on('error', () => {});
     try {
       await client.connect();
       await client.query('select 1');
       return true;
-    } catch {
-      return false;
+    } catch (error) {
+      return !away.test(`${error.code ?? ''} ${error.message}`);
     } finally {
       await client.end().catch(() => {});
     }
   };
-  return () => {
+  return async () => {
     // An answer of no is doubted sooner than one of yes.
-    if (Date.now() - asked > 2000) {
+    if (!asking && Date.now() - asked > (ready ? 2000 : 500)) {
       asked = Date.now();
-      answer = ask().then((up) => {
-        if (!up) asked -= 1500;
-        return up;
+      asking = ask().then((up) => {
+        ready = up;
+        asking = null;
       });
     }
-    return answer;
+    // While it is being asked, the answer before holds, unless that was no.
+    if (!ready && asking) await asking;
+    return ready;
   };
 }

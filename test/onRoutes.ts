@@ -32,11 +32,13 @@ export function onRoutes(take: (made: Made & { ids: Connected }) => void): void 
   });
 }
 
-type Method = 'GET' | 'POST' | 'PUT' | 'DELETE';
+export type Method = 'GET' | 'POST' | 'PUT' | 'DELETE';
 export interface Call {
   method: Method;
   path: string;
   params?: Record<string, string>;
+  /** With its question mark. */
+  query?: string;
   body?: unknown;
   role?: Role | null;
   headers?: Record<string, string>;
@@ -47,6 +49,7 @@ export async function call({
   method,
   path: at,
   params = {},
+  query = '',
   body,
   role,
   headers = {},
@@ -55,9 +58,13 @@ export async function call({
     string,
     (r: NextRequest, c: { params: Promise<Record<string, string>> }) => Promise<Response>
   >;
-  const request = new NextRequest(`${origin}/api/${at}`, {
+  const request = new NextRequest(`${origin}/api/${at}${query}`, {
     method,
-    ...(body !== undefined && { body: typeof body === 'string' ? body : JSON.stringify(body) }),
+    ...(body !== undefined && {
+      body: (typeof body === 'string' || body instanceof Uint8Array
+        ? body
+        : JSON.stringify(body)) as BodyInit,
+    }),
     headers: {
       origin,
       'idempotency-key': newId(),
@@ -66,5 +73,12 @@ export async function call({
       ...headers,
     },
   });
-  return handlers[method]!(request, { params: Promise.resolve(params) });
+  const handler = handlers[method];
+  // As the framework answers a method a route does not know.
+  if (!handler)
+    return Response.json(
+      { code: 'method', detail: `No ${method} here.`, remedy: 'Use another.' },
+      { status: 405 },
+    );
+  return handler(request, { params: Promise.resolve(params) });
 }

@@ -1,7 +1,7 @@
 import type { VerifyListView, VerifyRowView } from '@/contract/recordViews';
 import { decimalsOf } from '@/core/quantity/format';
 import { quantityCodes, quantityOf, type QuantityCode } from '@/core/quantity/quantity';
-import { saidAt, type StandingWord } from '@/core/trust/finding';
+import { findingKinds, saidAt, type StandingWord } from '@/core/trust/finding';
 import { query, type Database } from '@/db/database';
 import { badField } from '../problem';
 import { mendStandings } from '../trust/standings';
@@ -29,6 +29,8 @@ const sorts = {
   clock: 'abs(k.clock_difference)',
 } as const;
 
+const words: readonly string[] = Object.values(findingKinds).flatMap((k) => k.word ?? []);
+
 /** Reads the query of the list's address; refuses what it does not know. */
 export function verifyQuery(p: URLSearchParams): VerifyQuery {
   const sort = p.get('sort') ?? 'worst';
@@ -49,13 +51,22 @@ export function verifyQuery(p: URLSearchParams): VerifyQuery {
       `"${quantity}" is no quantity.`,
       'Choose one from the list.',
     );
+  const word = p.get('word') || null;
+  if (word && word !== 'good' && word !== 'unused' && !words.includes(word))
+    throw badField(
+      'bad-word',
+      'word',
+      word.slice(0, 40),
+      `"${word.slice(0, 40)}" is no word for a channel.`,
+      'Choose one from the list.',
+    );
   const page = Number(p.get('page') ?? 1);
   return {
     page: Number.isInteger(page) && page > 0 ? Math.min(page, 100_000) : 1,
     sort: sort as keyof typeof sorts,
     descending: (p.get('order') ?? (sort === 'name' || sort === 'age' ? 'asc' : 'desc')) === 'desc',
     text: (p.get('text') ?? '').trim().slice(0, 80),
-    word: p.get('word') || null,
+    word,
     quantity: (quantity as QuantityCode | null) || null,
   };
 }
@@ -113,9 +124,16 @@ export async function verifyList(db: Database, asked: VerifyQuery, now: Date): P
       values,
     ),
   ]);
-  const words = Object.fromEntries(counts.map((w) => [w.word, w.n])) as VerifyListView['words'];
-  const total = asked.word ? (words[asked.word as StandingWord] ?? 0) : counts.reduce((n, w) => n + w.n, 0);
-  return { total, page: asked.page, pageSize, rows: found.map((f) => rowView(f, now)), words, pending };
+  const perWord = Object.fromEntries(counts.map((w) => [w.word, w.n])) as VerifyListView['words'];
+  const total = asked.word ? (perWord[asked.word as StandingWord] ?? 0) : counts.reduce((n, w) => n + w.n, 0);
+  return {
+    total,
+    page: asked.page,
+    pageSize,
+    rows: found.map((f) => rowView(f, now)),
+    words: perWord,
+    pending,
+  };
 }
 
 function rowView(f: Found, now: Date): VerifyRowView {

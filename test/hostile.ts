@@ -1,0 +1,270 @@
+import { uniform } from './simulate';
+
+/** One request as somebody might send it who means harm, or whose program is broken. */
+export interface WildRequest {
+  readonly method: string;
+  /** Path with its query, percent-encoded as it goes over the wire. */
+  readonly path: string;
+  readonly body?: string | Buffer;
+  readonly headers: Record<string, string>;
+  /** A page is asked for as a browser does. */
+  readonly page: boolean;
+  /** The route it means, "v1/stations/[stationId]", and what stands at its places. */
+  readonly route: string;
+  readonly params: Record<string, string>;
+}
+
+/** Ids that exist, so that some requests come further than the first door. */
+export interface Known {
+  readonly stationId: string;
+  readonly channelId: string;
+  readonly installationId: string;
+  readonly origin: string;
+}
+
+const texts = [
+  '',
+  ' ',
+  'null',
+  'undefined',
+  'NaN',
+  '-1',
+  '0',
+  '1e400',
+  '99999999999999999999',
+  '../../etc/passwd',
+  '%00',
+  'a%00b',
+  '%E0%A4%A',
+  '%FF%FE',
+  '%C0%AF',
+  '%F0%9F%AA%A8',
+  "'; drop table reading; --",
+  '%27%20or%201%3D1',
+  '{{7*7}}',
+  '<script>alert(1)</script>',
+  '=cmd()',
+  '-9999',
+  'x'.repeat(300),
+  'x'.repeat(3500),
+  '2026-02-30',
+  '2026-02-30T00:00:00Z',
+  '+275760-09-13T00:00:00Z',
+  '+999999-01-01T00:00:00Z',
+  '-271821-04-20T00:00:00Z',
+  '0000-00-00',
+  '10000-01-01T00:00Z',
+  '4714-11-24 BC',
+  '00000000-0000-0000-0000-000000000000',
+  '01932c07-0000-7000-8000-000000000000',
+  '01932C07-0000-7000-8000-00000000000G',
+  '------------------------------------',
+  'constructor',
+  '__proto__',
+  'toString',
+  '١٢٣',
+  'Ω≈ç√',
+];
+
+/** What a route does and what its body holds. */
+const span = ['from', 'until'];
+const apiRoutes: readonly (readonly [methods: string, path: string, fields?: readonly string[]])[] = [
+  ['GET', 'round'],
+  ['GET', 'verify'],
+  ['GET POST', 'kit', ['instrumentId', 'name', 'model', 'serial', 'calibratedOn', 'dueOn', 'quantities']],
+  ['GET POST', 'people', ['personId', 'name', 'initials', 'role']],
+  ['PUT', 'people/{personId}', ['role', 'disabled']],
+  ['POST', 'people/{personId}/link', []],
+  ['GET DELETE', 'account/sessions', ['sessionId']],
+  ['GET POST', 'field-book', ['lineId', 'stationId', 'text', 'occurredAt']],
+  ['GET', 'clock-strip'],
+  ['GET', 'operations/{operationId}'],
+  ['GET', 'stations/{stationId}'],
+  ['GET', 'stations/{stationId}/connect'],
+  [
+    'GET POST',
+    'stations/{stationId}/checks',
+    ['checkId', 'channelId', 'instrumentId', 'zoneName', 'repeats', 'school', 'settleWindow', 'occurredAt'],
+  ],
+  ['GET', 'stations/{stationId}/checks/{checkId}'],
+  ['GET', 'stations/{stationId}/checks/{checkId}/live'],
+  ['POST', 'stations/{stationId}/checks/{checkId}/close', ['abandon', 'reason', 'occurredAt']],
+  [
+    'POST',
+    'stations/{stationId}/checks/{checkId}/readings',
+    ['readingId', 'reference', 'watched', 'occurredAt'],
+  ],
+  ['POST', 'stations/{stationId}/checks/{checkId}/readings/{readingId}/exclude', ['reason']],
+  [
+    'POST',
+    'stations/{stationId}/checks/{checkId}/adjustments',
+    ['actionId', 'adjustmentId', 'by', 'mode', 'occurredAt'],
+  ],
+  ['GET POST', 'stations/{stationId}/imports', ['importId', 'fileName', 'bytes', 'signature', 'plan']],
+  ['GET', 'stations/{stationId}/imports/{importId}'],
+  ['PUT', 'stations/{stationId}/imports/{importId}/file'],
+  ['POST', 'stations/{stationId}/imports/{importId}/withdraw', ['operationId', 'back', 'reason']],
+  ['GET', 'stations/{stationId}/imports/{importId}/issues.csv'],
+  ['GET', 'stations/{stationId}/clock'],
+  ['POST', 'stations/{stationId}/clock/comparisons/{comparisonId}/take-back', ['reason']],
+  ['POST', 'stations/{stationId}/talk', ['actionId', 'installationId']],
+  ['POST', 'stations/{stationId}/actions/{actionId}/settle', []],
+  ['POST DELETE', 'stations/{stationId}/installations/{installationId}/off-line', ['reason', 'occurredAt']],
+  ['GET', 'stations/{stationId}/channels/{channelId}/trace'],
+  ['GET', 'stations/{stationId}/channels/{channelId}/trace.csv'],
+  ['GET', 'stations/{stationId}/channels/{channelId}/trace.json'],
+  ['GET', 'stations/{stationId}/channels/{channelId}/verify'],
+  ['POST', 'stations/{stationId}/channels/{channelId}/marks', ['layerId', ...span, 'flag', 'reason']],
+  [
+    'POST',
+    'stations/{stationId}/channels/{channelId}/corrections',
+    ['layerId', ...span, 'shape', 'fromOffset', 'untilOffset', 'reason'],
+  ],
+  ['POST', 'stations/{stationId}/channels/{channelId}/approvals', ['layerId', ...span]],
+  ['PUT', 'stations/{stationId}/channels/{channelId}/thresholds', ['settingId', 'thresholds']],
+  ['PUT', 'stations/{stationId}/channels/{channelId}/twin', ['twinId', 'other', 'tolerance']],
+  [
+    'PUT DELETE',
+    'stations/{stationId}/channels/{channelId}/staged-settings',
+    ['revisionId', 'basedOn', 'settings'],
+  ],
+  ['POST', 'stations/{stationId}/channels/{channelId}/layers/{layerId}/revoke', ['layerId', 'reason']],
+];
+const pages = [
+  '/',
+  '/verify',
+  '/field-book',
+  '/kit',
+  '/account',
+  '/stations/{stationId}',
+  '/stations/{stationId}/connect',
+  '/stations/{stationId}/import',
+  '/stations/{stationId}/check',
+  '/stations/{stationId}/check/{checkId}',
+  '/stations/{stationId}/trace/{channelId}',
+];
+const queryNames = [
+  'from',
+  'until',
+  'pixels',
+  'with',
+  'page',
+  'sort',
+  'order',
+  'text',
+  'word',
+  'quantity',
+  'before',
+  'station',
+  'channel',
+];
+/** Hostile requests without end, the same for the same seed. `pageShare` of them ask for pages. */
+export function* wildRequests(seed: number, known: Known, pageShare = 0): Generator<WildRequest> {
+  const random = uniform(seed);
+  const pick = <T>(of: readonly T[]): T => of[Math.floor(random() * of.length)]!;
+  const chance = (share: number) => random() < share;
+  const id = () =>
+    `01932c07-${(Math.floor(random() * 65536) + 65536).toString(16).slice(1)}-7000-8000-${String(Math.floor(random() * 1e12)).padStart(12, '0')}`;
+  const wild = () => pick(texts);
+  /** As it goes over the wire: what is percent-encoded wrongly stays wrong. */
+  const wire = (text: string) =>
+    text.includes('%') ? text.replace(/[^\x21-\x7e]/g, '') : encodeURIComponent(text);
+  /** What stands at the places of a route, as it goes over the wire. */
+  const placesOf = (template: string): Record<string, string> =>
+    Object.fromEntries(
+      [...template.matchAll(/\{(\w+)\}/g)].map(([, name]) => [
+        name!,
+        chance(0.35) ? wire(wild()) || '%20' : ((known as unknown as Record<string, string>)[name!] ?? id()),
+      ]),
+    );
+  const value = (depth = 0): unknown => {
+    const kind = random();
+    if (kind < 0.3) return wild();
+    if (kind < 0.5)
+      return pick([0, -0, -1, 1e15, 1e308, 2 ** 53, 0.1 + 0.2, 2_147_483_648, null, true, false]);
+    if (kind < 0.6) return id();
+    if (kind < 0.7) return new Date(random() * 4e12).toISOString();
+    if (depth > 2) return [];
+    if (kind < 0.85) return Array.from({ length: Math.floor(random() * 5) }, () => value(depth + 1));
+    return Object.fromEntries(
+      Array.from({ length: 3 }, () => [pick(['kind', 'value', 'unit', 'columns', 'x']), value(depth + 1)]),
+    );
+  };
+  /** What a field may really hold, so that most of a body passes and one thing in it is wild. */
+  const sound = (field: string): unknown => {
+    if (field === 'stationId' || field === 'channelId' || field === 'installationId') return known[field];
+    if (field.endsWith('Id')) return id();
+    if (field === 'from') return '2026-02-01T00:00:00Z';
+    if (/until|At$|On$/.test(field))
+      return pick(['2026-03-02T09:00:00Z', '2026-02-30T09:00:00Z', '1949-01-01T00:00Z']);
+    return (
+      (
+        {
+          flag: 3,
+          shape: 'step',
+          fromOffset: 1,
+          untilOffset: 1,
+          repeats: 3,
+          school: 'sum',
+          settleWindow: 60,
+          mode: 'added',
+          by: 1,
+          role: 'viewer',
+          disabled: false,
+          abandon: true,
+          back: false,
+          tolerance: 1,
+          other: null,
+          bytes: 10,
+          basedOn: 0,
+          watched: [],
+          reference: { value: 16, unit: '°C' },
+        } as Record<string, unknown>
+      )[field] ?? 'a word'
+    );
+  };
+  const body = (fields: readonly string[]): string | Buffer => {
+    const kind = random();
+    if (kind < 0.03) return '['.repeat(10_000) + ']'.repeat(10_000);
+    if (kind < 0.05) return `{"text":${'{"a":'.repeat(5000)}1${'}'.repeat(5000)}}`;
+    if (kind < 0.07) return Buffer.from([0x7b, 0x22, 0xff, 0xfe, 0x22, 0x3a, 0x31, 0x7d]);
+    if (kind < 0.09) return '{"text":"a\\u0000b","lineId":null}';
+    if (kind < 0.1) return `{"text":"${'x'.repeat(600_000)}"}`;
+    if (kind < 0.13)
+      return pick(['', '{', '[]', 'null', '"text"', '1e999', '{"a":1e400}', '{"__proto__":{"x":1}}']);
+    return JSON.stringify(
+      Object.fromEntries(
+        fields.filter(() => chance(0.97)).map((f) => [f, chance(0.85) ? sound(f) : value()]),
+      ),
+    );
+  };
+  for (;;) {
+    const page = chance(pageShare);
+    const query = chance(0.5)
+      ? `?${Array.from({ length: 1 + Math.floor(random() * 3) }, () => `${pick(queryNames)}=${wire(wild())}`).join('&')}`
+      : '';
+    const [methods, template, fields = ['text']] = page ? (['GET', pick(pages)] as const) : pick(apiRoutes);
+    const places = placesOf(template);
+    const filled = template.replace(/\{(\w+)\}/g, (_, name: string) => places[name]!);
+    const path = `${page ? '' : '/api/v1/'}${filled}${query}`;
+    const method = chance(0.03) && !page ? pick(['PATCH', 'PUT', 'DELETE']) : pick(methods.split(' '));
+    const sends = method !== 'GET';
+    yield {
+      method,
+      path,
+      page,
+      route: `v1/${template.replace(/\{(\w+)\}/g, '[$1]')}`,
+      params: places,
+      ...(sends && { body: body(fields) }),
+      headers: {
+        accept: page ? 'text/html' : 'application/json',
+        origin: chance(0.95) ? known.origin : pick(['null', 'http://evil.test']),
+        ...(sends && {
+          'content-type': 'application/json',
+          'idempotency-key': chance(0.9) ? id() : 'nonsense',
+        }),
+        ...(chance(0.05) && { 'if-none-match': pick(['*', '"x"', 'W/"y"']) }),
+      },
+    };
+  }
+}
