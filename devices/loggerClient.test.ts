@@ -1,5 +1,6 @@
 import http from 'node:http';
 import type { AddressInfo } from 'node:net';
+import { AnswerTooLong, boundedStream } from './boundedAnswer';
 import { LoggerFault, readChannel, readLive, readStatus, writeOffset } from './loggerClient';
 
 /** A logger that answers whatever the test wants. */
@@ -76,5 +77,47 @@ describe('the logger’s HTTP interface', () => {
       (await fault(writeOffset(await logger((_, r) => void r.writeHead(422).end()), 1, 0.4))).mayHaveActed,
     ).toBe(false);
     expect((await fault(writeOffset(await nobody(), 1, 0.4))).mayHaveActed).toBe(false);
+  });
+});
+
+describe('a device that never stops talking', () => {
+  /** Sends pieces until whoever asked goes away; counts what it got rid of. */
+  const endless = (piece: Buffer, sent: { bytes: number }) =>
+    logger((_, r) => {
+      const more = () => {
+        while (!r.destroyed && r.write(piece)) sent.bytes += piece.length;
+        if (!r.destroyed) r.once('drain', more);
+      };
+      more();
+    });
+  const megabyte = Buffer.alloc(64 * 1024, 'x');
+  test('a status is read no further than any status is long', async () => {
+    const sent = { bytes: 0 };
+    const at = await endless(megabyte, sent);
+    expect((await fault(readStatus(at))).message).toMatch(/longer than 256 kB/);
+    // What the kernel holds between the two is all that was wasted.
+    expect(sent.bytes).toBeLessThan(16 * 1024 * 1024);
+  });
+  test('a refusal too', async () => {
+    const at = await logger((_, r) => {
+      r.writeHead(500);
+      const more = () => {
+        while (!r.destroyed && r.write(megabyte));
+        if (!r.destroyed) r.once('drain', more);
+      };
+      more();
+    });
+    expect((await fault(readStatus(at))).message).toMatch(/refused: 500/);
+  });
+  test('pieces of a stream end with their limit, and the line is closed', async () => {
+    const sent = { bytes: 0 };
+    const at = await endless(megabyte, sent);
+    const { body } = await fetch(`http://${at.host}:${at.port}/`);
+    let got = 0;
+    const read = async () => {
+      for await (const piece of boundedStream(body!, 1_000_000)) got += piece.byteLength;
+    };
+    await expect(read()).rejects.toThrow(AnswerTooLong);
+    expect(got).toBeLessThanOrEqual(1_000_000);
   });
 });

@@ -11,7 +11,7 @@ async function enter(page: Page, at: string, name: string, secret: string): Prom
   await page.getByRole('button', { name: 'Sign in' }).click();
 }
 async function typeTwice(page: Page, secret: string): Promise<void> {
-  await page.getByLabel('New password', { exact: true }).fill(secret);
+  await page.locator('input[name="password"]').fill(secret);
   await page.getByLabel('New password once more').fill(secret);
 }
 

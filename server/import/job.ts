@@ -22,46 +22,11 @@ import { importEnded } from './declare';
 import { issueList } from './issues';
 import { lockStation } from '../atStation';
 import { importLock } from './locks';
+import { inTime, requirePace } from './pace';
 import { openTargets, type Target } from './target';
 
 /** So often a file may fall out of stamp order and come back to it; beyond, it stays with the staging table. */
 const mostSwitches = 8;
-
-/** A file that does not come is not waited for: others want their turn. Our own choice: a line of the poorest kind. */
-const longestSilence = 30_000;
-const slowest = 2000;
-const graceful = 60_000;
-
-const tooSlow = (detail: string) =>
-  new Problem({
-    code: 'upload-too-slow',
-    status: 408,
-    title: 'Too slow',
-    field: 'file',
-    detail,
-    remedy: 'Nothing was stored. Send it again over a better line, or split it.',
-  });
-
-/** The next piece of a file, or a refusal once the line has been silent for too long. */
-async function inTime<T>(next: Promise<T>): Promise<T> {
-  let timer: NodeJS.Timeout | undefined;
-  const silence = new Promise<never>((_, reject) => {
-    timer = setTimeout(
-      () => reject(tooSlow(`Nothing of the file came for ${longestSilence / 1000} s.`)),
-      longestSilence,
-    );
-  });
-  try {
-    return await Promise.race([next, silence]);
-  } finally {
-    clearTimeout(timer);
-  }
-}
-
-function requirePace(received: number, tookMs: number): void {
-  if (tookMs > graceful && received / (tookMs / 1000) < slowest)
-    throw tooSlow(`The file comes at ${Math.round(received / (tookMs / 1000))} bytes a second.`);
-}
 
 type Counted = Pick<ImportResultView, 'stored' | 'known' | 'conflicting'>;
 

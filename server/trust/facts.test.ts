@@ -1,9 +1,11 @@
+import { correctionAt } from '@/core/series/correction';
 import { row } from '@/db/database';
 import { day, present, type TestBench } from '@/test/bench';
 import type { TestDatabase } from '@/test/database';
 import { onConnectedBench, type Connected } from '@/test/onBench';
 import { newId } from '../id';
 import { loadStation } from '../stationGraph';
+import { activeLayers, correctionsOf } from '../verify/layers';
 import { gatherFacts } from './facts';
 
 /** What the gatherer hands on to the one judgement. */
@@ -55,4 +57,39 @@ test('a difference found by a check that did not settle is no point of a drift',
     reference: instrument.id,
     referenceTolerance: 0.2,
   });
+});
+
+test('what a check took out of the record ends with the sensor it was made for', async () => {
+  const checkId = (await row(test_.db.check, { where: { outcome: 'agree' } }))!.id;
+  const [adjustmentId, layerId] = [newId(), newId()];
+  const at = (daysAgo: number) => new Date(present - daysAgo * day);
+  await test_.arrange('alter table adjustment disable trigger open_check');
+  await test_.arrange(
+    `insert into adjustment (station_id, id, check_id, channel_id, installation_id, place, round, mode, entered, previous, resulting,
+        read_at_entry, effective_at, person_id)
+     values ($1, $2, $3, $4, $5, 'record', 1, 'added', -1, 0, -1, 17, $6, $7)`,
+    [
+      bench.stationId,
+      adjustmentId,
+      checkId,
+      ids.temperature,
+      ids.installationId,
+      at(5),
+      bench.people.technician.id,
+    ],
+  );
+  await test_.arrange(
+    `insert into layer (station_id, id, channel_id, kind, from_at, parameters, reason, person_id)
+     values ($1, $2, $3, 'correction', $4, jsonb_build_object('offset', -1, 'adjustmentId', $5::text), 'a check', $6)`,
+    [bench.stationId, layerId, ids.temperature, at(5), adjustmentId, bench.people.technician.id],
+  );
+  const correction = async () =>
+    correctionsOf(await activeLayers(test_.db, bench.stationId, ids.temperature)).find(
+      (c) => c.kind === 'adjustment',
+    )!;
+  expect(await correction()).toMatchObject({ from: at(5).getTime(), until: Infinity, offset: -1 });
+  await test_.arrange('update mapping set until_at = $1 where channel_id = $2', [at(2), ids.temperature]);
+  const ended = await correction();
+  expect(ended.until).toBe(at(2).getTime());
+  expect([at(6), at(4), at(2), at(1)].map((d) => correctionAt([ended], d.getTime()))).toEqual([0, -1, 0, 0]);
 });
