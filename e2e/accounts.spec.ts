@@ -84,11 +84,7 @@ test('invited by a link that works once, password changed, disabled, gone at the
 
   await admin.reload();
   await awake(admin);
-  const line = admin
-    .locator('main')
-    .locator('div')
-    .filter({ has: admin.getByLabel('Role of wren') })
-    .last();
+  const line = admin.getByRole('region', { name: 'wren', exact: true });
   await line.getByRole('button', { name: 'Disable' }).click();
   await expect(line.getByRole('button', { name: 'Enable' })).toBeVisible();
   await wren.goto(`${url()}/kit`);
@@ -96,11 +92,7 @@ test('invited by a link that works once, password changed, disabled, gone at the
   await enter(wren, url(), 'wren', 'lichen over lichen');
   await expect(wren.getByText('do not belong together')).toBeVisible();
   // The last administrator is refused what would leave nobody.
-  const own = admin
-    .locator('main')
-    .locator('div')
-    .filter({ has: admin.getByLabel('Role of admin') })
-    .last();
+  const own = admin.getByRole('region', { name: 'admin', exact: true });
   await own.getByRole('button', { name: 'Disable' }).click();
   await expect(admin.getByRole('alert').filter({ hasText: 'the last administrator' })).toBeVisible();
   await admin.close();

@@ -129,7 +129,7 @@ function PersonLine({
   });
   const { mark, word } = stateText[p.state];
   return (
-    <Box sx={{ py: 1, borderTop: 1, borderColor: 'divider' }}>
+    <Box component="section" aria-label={p.name} sx={{ py: 1, borderTop: 1, borderColor: 'divider' }}>
       <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', flexWrap: 'wrap' }}>
         <StateMark state={mark} />
         <Box sx={{ minWidth: 200, flexGrow: 1 }}>
