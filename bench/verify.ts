@@ -21,27 +21,28 @@ export async function manyStations(world: BenchWorld): Promise<void> {
       -- The logger's row, which the Round's "last contact" asks for.
       insert into clock_comparison (station_id, id, logger_id, compared_at, logger_time, difference, uncertainty)
         select station_id, gen_random_uuid(), id, now() - random() * interval '3 days', now(), 0, 0.5 from logger where model = 'Brannoch B4';
-      insert into channel_standing (station_id, channel_id, name, last_at, last_value, collected_at, checked_at, difference,
+      insert into channel_standing (station_id, channel_id, station_code, station_name, site, quantity, name, last_at, last_value, collected_at, checked_at, difference,
           difference_limit, missing, suspect, failed, clock_difference)
-        select c.station_id, c.id, c.zone_name || ' ' || c.quantity, now() - random() * interval '2 days', random() * 30, now(),
+        select c.station_id, c.id, s.code, s.name, 'Site', c.quantity, c.zone_name || ' ' || c.quantity, now() - random() * interval '2 days', random() * 30, now(),
                now() - interval '90 days', random() - 0.5, 0.4, (random() * 20)::int, (random() * 9)::int, (random() * 3)::int, random() * 40
-          from channel c where not exists (select 1 from channel_standing k where k.channel_id = c.id);
+          from channel c join station s on s.id = c.station_id where not exists (select 1 from channel_standing k where k.channel_id = c.id);
       -- Half of the channels have a reason, and each falls due some day; what follows from them as it is derived.
       insert into finding (station_id, number, code, subject_kind, subject_id, who, stone, state, weight, from_at, until_at, text, next, bring, channels)
         select c.station_id, c.number, f.code, 'channel', c.id, c.zone_name || ' ' || c.quantity, 'record', 'displaced', f.weight,
                '-infinity', 'infinity', 'a reason of some length, as they are', 'Look at them in the trace', '["multimeter"]', jsonb_build_array(c.id)
           from channel c cross join lateral (select * from (values ('gap', 50), ('stuck', 78), ('values-suspect', 46)) v(code, weight)
             order by random() + 0 * length(c.zone_name) limit 1) f where c.number % 2 = 0 and c.zone_name like 'Zone %';
-      insert into channel_word (station_id, channel_id, from_at, until_at, word, weight, reason)
-        select c.station_id, c.id, e.from_at, e.until_at, coalesce(f.code, e.word), coalesce(f.weight, e.weight), coalesce(f.text, e.reason)
-          from channel c left join finding f on f.station_id = c.station_id and f.subject_id = c.id
+      insert into channel_word (station_id, channel_id, from_at, until_at, word, weight, reason, place)
+        select c.station_id, c.id, e.from_at, e.until_at, coalesce(f.code, e.word), coalesce(f.weight, e.weight), coalesce(f.text, e.reason), s.code || ' ' || lpad(c.number::text, 3, '0')
+          from channel c join station s on s.id = c.station_id left join finding f on f.station_id = c.station_id and f.subject_id = c.id
           cross join lateral (values ('-infinity'::timestamptz, now() + interval '1 day' * c.number, 'good', 0, 'within every limit that is set'),
                                      (now() + interval '1 day' * c.number, 'infinity', 'overdue', 42, 'last checked {ago 1767225600000} ago'))
             e(from_at, until_at, word, weight, reason) where c.zone_name like 'Zone %';
       insert into station_urgency (station_id, from_at, until_at, heaviest, total)
         select station_id, '-infinity', 'infinity', max(weight), sum(weight) from finding group by 1;
-      delete from standing_mark;
-      analyze`);
+      delete from standing_mark`);
+    // As the database does by itself some minutes after so many rows.
+    await client.query('vacuum analyze');
   } finally {
     await client.end();
   }

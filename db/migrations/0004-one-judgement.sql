@@ -39,9 +39,15 @@ create table channel_word (
   weight smallint not null,
   reason text not null,
   place_at timestamptz,
+  -- Station and channel as people read a list: what is equally bad stands in this order.
+  place text not null,
   primary key (station_id, channel_id, from_at),
   foreign key (station_id, channel_id) references channel
 );
+
+create index channel_word_order on channel_word (weight desc, place);
+-- How many channels have each word is counted with every page of the list.
+create index channel_word_count on channel_word (word, from_at, until_at);
 
 create table station_urgency (
   station_id uuid not null references station,
@@ -52,7 +58,10 @@ create table station_urgency (
   primary key (station_id, from_at)
 );
 
+delete from channel_standing;
 alter table channel_standing
+  add column station_code text not null, add column station_name text not null, add column site text not null,
+  add column quantity text not null,
   drop column version, drop column computed_at, drop column word, drop column weight, drop column reason,
   drop column place_at, drop column check_due_at;
 

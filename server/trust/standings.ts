@@ -18,22 +18,35 @@ const deriveLock = 4715;
 /** So many stations are derived before a list is answered; the others are said to be pending. */
 const mostAtOnce = 40;
 
-/** One derivation at a time in a process: each needs several connections of the pool. Kept on globalThis, as the pool is. */
-const mending = ((globalThis as { outerCairnMending?: { now: Promise<number> | null } }).outerCairnMending ??=
-  {
-    now: null,
-  });
+/**
+ * One derivation at a time in a process: each needs several connections of the pool. Whoever asks meanwhile
+ * shares the next one, which begins after all of them asked. Kept on globalThis, as the pool is.
+ */
+const mending = ((globalThis as { outerCairnMending?: Mending }).outerCairnMending ??= {
+  now: null,
+  next: null,
+});
+
+interface Mending {
+  now: Promise<number> | null;
+  next: Promise<number> | null;
+}
 
 /** Derives anew what was marked; how many stations are still left. */
-export async function mendStandings(db: Database, most = mostAtOnce): Promise<number> {
-  // Whoever asks while others are waiting gets what comes of a run that began after they asked.
-  while (mending.now) await mending.now.catch(() => {});
-  mending.now = mend(db, most);
-  try {
-    return await mending.now;
-  } finally {
-    mending.now = null;
-  }
+export function mendStandings(db: Database, most = mostAtOnce): Promise<number> {
+  const begin = (): Promise<number> => {
+    const run = mend(db, most).finally(() => {
+      if (mending.now === run) mending.now = null;
+    });
+    return (mending.now = run);
+  };
+  if (!mending.now) return begin();
+  return (mending.next ??= mending.now
+    .catch(() => 0)
+    .then(() => {
+      mending.next = null;
+      return begin();
+    }));
 }
 
 async function mend(db: Database, most: number): Promise<number> {
@@ -63,6 +76,9 @@ async function deriveStation(db: Database, stationId: string): Promise<void> {
     if (!graph?.logger) return;
     const { facts, newest } = await gatherFacts(db, graph);
     const findings = findingsOf(facts);
+    const places = new Map(
+      graph.channels.map((c) => [c.row.id, `${graph.station.code} ${String(c.row.number).padStart(3, '0')}`]),
+    );
     for (const table of ['finding', 'channel_word', 'station_urgency'])
       await run(tx, `delete from ${table} where station_id = $1`, [stationId]);
     await insert(
@@ -115,7 +131,7 @@ async function deriveStation(db: Database, stationId: string): Promise<void> {
 
 const findingColumns = `number smallint, code text, kind text, id uuid, who text, stone text, state text, weight smallint,
   "from" timestamptz, until timestamptz, text text, next text, bring jsonb, place timestamptz, channels jsonb`;
-const wordColumns = `id uuid, "from" timestamptz, until timestamptz, word text, weight smallint, reason text, place timestamptz`;
+const wordColumns = `id uuid, "from" timestamptz, until timestamptz, word text, weight smallint, reason text, place timestamptz, "order" text`;
 const urgencyColumns = `"from" timestamptz, until timestamptz, heaviest smallint, total integer`;
 
 /** Rows as they are given, one statement however many. */
@@ -161,6 +177,10 @@ async function storeNumbers(
     const { record, reference } = c;
     return {
       channel_id: c.id,
+      station_code: graph.station.code,
+      station_name: graph.station.name,
+      site: graph.site.name,
+      quantity: c.quantity,
       name: c.name,
       last_at: instant(last?.at ?? null),
       last_value: last?.value ?? null,

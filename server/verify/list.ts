@@ -20,7 +20,7 @@ export const pageSize = 50;
 
 const sorts = {
   worst: 'w.weight',
-  name: "s.code || ' ' || k.name",
+  name: "k.station_code || ' ' || k.name",
   age: 'k.last_at',
   difference: 'abs(k.difference) / nullif(k.difference_limit, 0)',
   missing: 'k.missing',
@@ -90,19 +90,25 @@ export async function verifyList(db: Database, asked: VerifyQuery, now: Date): P
   const like = `%${asked.text.replace(/[\\%_]/g, (c) => `\\${c}`)}%`;
   const filters = [
     asked.text
-      ? `(s.code || ' ' || s.name || ' ' || si.name || ' ' || k.name || ' ' || w.reason) ilike :like`
+      ? `(k.station_code || ' ' || k.station_name || ' ' || k.site || ' ' || k.name || ' ' || w.reason) ilike :like`
       : '',
-    asked.quantity ? 'c.quantity = :quantity' : '',
+    asked.quantity ? 'k.quantity = :quantity' : '',
   ].filter(Boolean);
   const byWord = asked.word ? 'w.word = :word' : '';
-  const where = (all: readonly string[]) => `where ${[holds, ...all].join(' and ')}`;
   // The stretch of each channel's word that holds now; one word more for each would be a channel twice.
   const holds = 'w.from_at <= :now and w.until_at > :now';
-  const tables = `channel_word w join channel_standing k on k.station_id = w.station_id and k.channel_id = w.channel_id
-    join station s on s.id = w.station_id join site si on si.id = s.site_id
-    join channel c on c.station_id = w.station_id and c.id = w.channel_id`;
+  const joined = 'join channel_standing k on k.station_id = w.station_id and k.channel_id = w.channel_id';
+  const tables = `channel_word w ${joined}`;
+  const where = (all: readonly string[]) => `where ${[holds, ...all].join(' and ')}`;
   const values = { now, like, quantity: asked.quantity, word: asked.word };
-  const order = `${sorts[asked.sort]} ${asked.descending ? 'desc' : 'asc'} nulls last, s.code, c.number`;
+  const onPage = `limit ${pageSize} offset ${(asked.page - 1) * pageSize}`;
+  const order = `order by ${sorts[asked.sort]} ${asked.descending ? 'desc' : 'asc'} ${asked.sort === 'worst' ? '' : 'nulls last'}, w.place`;
+  const narrowed = byWord ? [...filters, byWord] : filters;
+  // Worst first the words alone say which channels are on the page, in the order of their index.
+  const page =
+    asked.sort === 'worst' && filters.length === 0
+      ? `(select * from channel_word w ${where(narrowed)} ${order} ${onPage}) w ${joined} ${order}`
+      : `${tables} ${where(narrowed)} ${order} ${onPage}`;
   const [counts, found] = await Promise.all([
     query<{ word: StandingWord; n: number }>(
       db,
@@ -114,13 +120,12 @@ export async function verifyList(db: Database, asked: VerifyQuery, now: Date): P
     ),
     query<Found>(
       db,
-      `select k.station_id as "stationId", s.code as "stationCode", si.name as site, k.channel_id as "channelId", k.name, c.quantity,
+      `select k.station_id as "stationId", k.station_code as "stationCode", k.site, k.channel_id as "channelId", k.name, k.quantity,
               w.word, w.weight, w.reason, w.place_at as "placeAt", k.last_at as "lastAt", k.last_value as "lastValue",
               k.checked_at as "checkedAt", k.difference, k.difference_limit as "differenceLimit", k.missing, k.suspect, k.failed,
               k.twin_difference as "twinDifference", k.twin_limit as "twinLimit", k.clock_difference as "clockDifference",
               k.approved_until as "approvedUntil", k.approved_by as "approvedBy", k.approved_at as "approvedAt", k.reopened
-         from ${tables} ${where([...filters, ...(byWord ? [byWord] : [])])}
-        order by ${order} limit ${pageSize} offset ${(asked.page - 1) * pageSize}`,
+         from ${page}`,
       values,
     ),
   ]);

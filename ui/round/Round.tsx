@@ -7,7 +7,7 @@ import Typography from '@mui/material/Typography';
 import Button from '@mui/material/Button';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import NextLink from 'next/link';
-import { useRouter, useSearchParams } from 'next/navigation';
+import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import type { FindingView, RoundStop, RoundView } from '@/contract/views';
 import type { StoneName } from '@/core/trust/finding';
@@ -16,6 +16,7 @@ import { load } from '../shared/api';
 import { Cairn } from '../shared/Cairn';
 import { ProblemNote } from '../shared/ProblemNote';
 import { isTyping } from '../shared/Shortcuts';
+import { useListAddress } from '../shared/useListAddress';
 import { StateMark, stateWord } from '../shared/stateMark';
 
 /** Which part of a station a stone or a finding opens. */
@@ -36,8 +37,8 @@ export function placeOf(stationId: string, stone: StoneName, channelId: string |
 
 /** Every stop, worst first: why, what to do next, what to bring. */
 export function Round({ initial, asked }: { initial: RoundView; asked: string }) {
-  const params = useSearchParams();
-  const query = params.toString();
+  const address = useListAddress('/');
+  const { params, query } = address;
   const { data = initial, error } = useQuery({
     queryKey: ['round', query],
     queryFn: () => load<RoundView>(`/api/v1/round?${query}`),
@@ -51,13 +52,8 @@ export function Round({ initial, asked }: { initial: RoundView; asked: string })
   const { stops } = data;
   const pages = Math.max(1, Math.ceil(data.total / data.pageSize));
   const change = (changes: Record<string, string | null>) => {
-    const next = new URLSearchParams(window.location.search);
-    for (const [k, v] of Object.entries({ page: null, ...changes })) {
-      if (v === null || v === '') next.delete(k);
-      else next.set(k, v);
-    }
     setAt(-1);
-    window.history.replaceState(null, '', next.size ? `/?${next}` : '/');
+    address.change(changes);
   };
 
   useEffect(() => {

@@ -15,7 +15,7 @@ import ToggleButton from '@mui/material/ToggleButton';
 import Typography from '@mui/material/Typography';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import NextLink from 'next/link';
-import { useRouter, useSearchParams } from 'next/navigation';
+import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import type { VerifyListView, VerifyRowView } from '@/contract/recordViews';
 import { formatDifference, formatValue } from '@/core/quantity/format';
@@ -25,6 +25,7 @@ import { Age } from '../shared/Age';
 import { load } from '../shared/api';
 import { ProblemNote } from '../shared/ProblemNote';
 import { isTyping } from '../shared/Shortcuts';
+import { useListAddress } from '../shared/useListAddress';
 import { StateMark } from '../shared/stateMark';
 
 const dayMs = 86_400_000;
@@ -72,8 +73,8 @@ const stateOf = (word: StandingWord) =>
 /** Every channel of every site on one list, worst first; one key leads to the place in the trace that matters. */
 export function VerifyList({ initial, asked }: { initial: VerifyListView; asked: string }) {
   const router = useRouter();
-  const params = useSearchParams();
-  const query = params.toString();
+  const address = useListAddress('/verify');
+  const { params, query } = address;
   const { data = initial, error } = useQuery({
     queryKey: ['verify', query],
     queryFn: () => load<VerifyListView>(`/api/v1/verify?${query}`),
@@ -84,14 +85,8 @@ export function VerifyList({ initial, asked }: { initial: VerifyListView; asked:
   const [text, setText] = useState(params.get('text') ?? '');
   const [at, setAt] = useState(-1);
   const change = (changes: Record<string, string | null>) => {
-    // The address itself, not the last drawing: two changes may come between two drawings.
-    const next = new URLSearchParams(window.location.search);
-    for (const [k, v] of Object.entries({ page: null, ...changes })) {
-      if (v === null || v === '') next.delete(k);
-      else next.set(k, v);
-    }
     setAt(-1);
-    window.history.replaceState(null, '', `/verify${next.size ? `?${next}` : ''}`);
+    address.change(changes);
   };
   const word = params.get('word');
   const pages = Math.max(1, Math.ceil(data.total / data.pageSize));
