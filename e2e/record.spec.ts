@@ -55,6 +55,31 @@ test('import: again, 0 new and 26 277 identical, with the layout remembered', as
   await expect(result()).toContainText('0 + 26277 + 0 + 0 + 0, from 8759 rows');
 });
 
+test('import: withdrawn as a whole its values are read by nobody, until it is brought back', async () => {
+  const lastValues = () =>
+    page.evaluate(async () => {
+      const list = (await (await fetch('/api/v1/verify?text=Elsewhere')).json()) as {
+        rows: { name: string; lastValue: number | null }[];
+      };
+      return list.rows.map((r) => r.lastValue);
+    });
+  const before = await lastValues();
+  expect(before).toHaveLength(3);
+  expect(before).not.toContain(null);
+  await page.getByRole('button', { name: 'Withdraw it' }).click();
+  await page.getByLabel('Why it is withdrawn').fill('it belongs to another station');
+  await page.getByRole('button', { name: 'Withdraw', exact: true }).click();
+  await expect(page.getByText('read by nobody: it belongs to another station')).toBeVisible({
+    timeout: 40_000,
+  });
+  expect(await lastValues()).toEqual([null, null, null]);
+  await page.getByRole('button', { name: 'Bring it back' }).click();
+  await page.getByLabel('Why it comes back').fill('it is of this one after all');
+  await page.getByRole('button', { name: 'Bring back', exact: true }).click();
+  await expect(page.getByText('wholly there: 26277 values new')).toBeVisible({ timeout: 40_000 });
+  expect(await lastValues()).toEqual(before);
+});
+
 test('import: one altered value is one conflict, shown, and nothing changes', async () => {
   const text = readFileSync(weather, 'utf8').replace(/^(2010-06-01T12:00:00),[\d.]+/m, '$1,999.9');
   await chooseFile({ name: 'altered.csv', mimeType: 'text/csv', buffer: Buffer.from(text) });

@@ -110,6 +110,7 @@ async function deriveStation(db: Database, stationId: string): Promise<void> {
           place: instant(is.placeAt),
           from: instant(from),
           until: instant(until),
+          order: places.get(c.id),
         })),
       ),
     );
