@@ -27,9 +27,9 @@ test('3 · Round: eight stations of six sites, worst first, with reason and kit'
   await expect(stops.first()).toContainText('spare sensor known to be good');
   const text = await page.locator('main').innerText();
   for (const planted of [
-    'Logger clock 3 min fast',
-    'readings each missing in the last 30 d',
-    'Map store humidity: +2',
+    'The logger: clock 3 min fast',
+    'values missing in 30 d, longest',
+    '%RH a month over 5 checks',
     'staged',
   ])
     expect(text).toContain(planted);

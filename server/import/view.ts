@@ -34,7 +34,7 @@ async function findImports(db: Database, stationId: string, id: string | null): 
             case when i.state = 'running' and (${stateSql}) = 'absent' then 'The process that ran it stopped; nothing of it was kept. Import it again.' else i.message end as message,
             i.data_rows as rows, i.stored, i.known, i.conflicting, i.refused, i.missing,
             i.from_at as "fromAt", i.until_at as "untilAt", i.plan, i.signature,
-            (select l.reason from active_layer l where l.station_id = i.station_id and l.kind = 'withdrawal'
+            (select l.parameters->>'why' from active_layer l where l.station_id = i.station_id and l.kind = 'withdrawal'
                 and l.parameters->>'importId' = i.id::text limit 1) as withdrawn
        from record_import i join person u on u.id = i.person_id
       where i.station_id = :stationId ${id ? 'and i.id = :id' : ''}

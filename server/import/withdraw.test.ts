@@ -93,7 +93,7 @@ describe('an import withdrawn as a whole', () => {
     expect(row_).toMatchObject({ word: 'empty', lastAt: null, failed: 0 });
     expect(row_.approved!.reopened).toMatch(/withdrawn/);
     const [shown] = (await importStart(test_.db, bench.stationId)).imports;
-    expect(shown!.withdrawn).toBe('import of record.csv withdrawn: wrong file');
+    expect(shown!.withdrawn).toBe('wrong file');
     // Nothing of it was deleted.
     expect(
       await query(

@@ -81,7 +81,7 @@ async function takeOut(
         kind: 'withdrawal',
         fromAt: i.fromAt,
         untilAt: i.untilAt,
-        parameters: { importId: i.id },
+        parameters: { importId: i.id, why: reason },
         reason: `import of ${i.fileName} withdrawn: ${reason}`,
         personId: ctx.person.id,
         recordedAt: ctx.now(),
