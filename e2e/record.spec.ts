@@ -226,6 +226,7 @@ test('approval: a reviewer signs the window; a later mark reopens it on the list
   await expect(row).toContainText('MO, until');
   await expect(row).not.toContainText('reopened');
   await page.getByRole('tab', { name: 'Mark a span' }).click();
+  await choose(page, 'Mark it', 'failed');
   await page.getByLabel('Reason').fill('another look is needed');
   await page.getByRole('button', { name: 'Mark the span' }).click();
   await expect(page.getByLabel('Reason')).toHaveValue('');

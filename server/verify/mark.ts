@@ -26,7 +26,7 @@ export const markSpan = (ctx: Context, stationId: string, channelId: string, req
       throw inTheWay(
         'marked-already',
         `This span is marked ${flagWord[request.flag]} already (${same.reason}, ${same.initials}).`,
-        'Nothing needs to be done.',
+        'Take that mark back first to give another reason.',
       );
     return {
       kind: 'flag',
