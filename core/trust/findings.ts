@@ -267,23 +267,21 @@ function referenceFindings(c: ChannelFacts): Finding[] {
   const outlook = last?.outcome === 'agree' && last.limit > 0 ? driftOutlook(found, last.limit) : null;
   if (last && outlook) {
     const line = `${formatDifference(outlook.perDay * 30, d)} ${q.unit} a month over ${outlook.checks} checks`;
-    const drifting = (text: string, from: number, until: number) =>
-      finding(
-        about,
-        'drifting',
-        'displaced',
-        `${line}, ${text} ±${formatValue(last.limit, d)}`,
-        'Check it before it leaves its tolerance',
-        {
-          bring,
-          from,
-          until,
-        },
-      );
+    const drifting = (text: string, next: string, from: number, until: number) =>
+      finding(about, 'drifting', 'displaced', `${line}, ${text} ±${formatValue(last.limit, d)}`, next, {
+        bring,
+        from,
+        until,
+      });
     const reaches = outlook.reachesLimitAt;
     all.push(
-      drifting(`in about ${ahead(reaches)} beyond`, reaches - driftHorizon * day, reaches),
-      drifting('by that line already beyond', reaches, Infinity),
+      drifting(
+        `in about ${ahead(reaches)} beyond`,
+        'Check it before it leaves its tolerance',
+        reaches - driftHorizon * day,
+        reaches,
+      ),
+      drifting('by that line already beyond', 'Check it, and adjust it if it is so', reaches, Infinity),
     );
   }
   return all;
