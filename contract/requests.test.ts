@@ -61,7 +61,7 @@ describe('words, units, ids, times', () => {
     expect(fails(requests.talk, { actionId: v7(), installationId: 'x' })).toBe('installationId');
   });
   test('units the application knows', () => {
-    expect(fails(requests.captureReading, { ...capture(), reference: { value: 1, unit: 'K' } })).toBe(
+    expect(fails(requests.captureReading, { ...capture(), reference: { value: 1, unit: 'furlong' } })).toBe(
       'reference.unit',
     );
   });

@@ -93,7 +93,7 @@ function ImportLine({
           </Link>
         )}
         {mayImport && i.state === 'complete' && (i.stored ?? 0) > 0 && !asking && !operation.running && (
-          <Button size="small" onClick={() => setAsking(true)}>
+          <Button size="small" sx={{ minHeight: { xs: 48, sm: 32 } }} onClick={() => setAsking(true)}>
             {back ? 'Bring it back' : 'Withdraw it'}
           </Button>
         )}

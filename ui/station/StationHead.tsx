@@ -42,7 +42,7 @@ export function StationHead({
                 href={base + p.path}
                 aria-current={here ? 'page' : undefined}
                 sx={{
-                  px: 1.5,
+                  px: { xs: 1, sm: 1.5 },
                   py: 1,
                   color: 'text.primary',
                   textDecoration: 'none',
@@ -59,7 +59,7 @@ export function StationHead({
           <Box
             component={NextLink}
             href={`/field-book?station=${stationId}`}
-            sx={{ px: 1.5, py: 1, color: 'text.primary', textDecoration: 'none' }}
+            sx={{ px: { xs: 1, sm: 1.5 }, py: 1, color: 'text.primary', textDecoration: 'none' }}
           >
             Field book
           </Box>
