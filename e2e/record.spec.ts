@@ -187,7 +187,11 @@ test('trace: drag zooms, the wheel and keys move it, a twin is laid over it; the
 });
 
 test('trace: a correction between two checks is previewed, laid, and taken back; a span is marked', async () => {
-  await page.getByRole('button', { name: '90 d' }).click();
+  // The address may still be following the step before: the window counts once it is drawn.
+  await expect(async () => {
+    await page.getByRole('button', { name: '90 d' }).click();
+    await expect(page.getByText('drawn by 2 h')).toBeVisible({ timeout: 3000 });
+  }).toPass();
   await page.getByRole('tab', { name: 'Correct' }).click();
   await page.getByRole('button', { name: 'Preview pro-rated' }).last().click();
   await expect(page.getByLabel('and at last, %RH')).toHaveValue(/^-/);

@@ -124,7 +124,13 @@ export function CheckRun({ initial }: { initial: CheckView }) {
           </Box>
         </Box>
       )}
-      <Box sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr', lg: '1.5fr 1fr' }, gap: 3 }}>
+      <Box
+        sx={{
+          display: 'grid',
+          gridTemplateColumns: { xs: 'minmax(0, 1fr)', lg: 'minmax(0, 1.5fr) minmax(0, 1fr)' },
+          gap: 3,
+        }}
+      >
         <Box sx={{ display: 'grid', gap: 2, alignContent: 'start', minWidth: 0 }}>
           <VerdictPanel
             check={c}
