@@ -38,7 +38,7 @@ async function inScheme(page: Page, scheme: 'light' | 'dark'): Promise<void> {
   await expect.poll(dark).toBe(scheme === 'dark');
 }
 
-test('every view: no serious accessibility finding, light and dark; on a tablet nothing runs out of the page', async ({
+test('every view: no serious accessibility finding, light and dark; on a phone and a tablet nothing runs out of the page', async ({
   browser,
 }) => {
   const desktop = { width: 1280, height: 800 };
@@ -79,9 +79,10 @@ test('every view: no serious accessibility finding, light and dark; on a tablet 
       (await page.locator('header').boundingBox())!.height,
       `${name}: the band on a phone`,
     ).toBeLessThanOrEqual(56);
+    const over = () => page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
+    expect(`${name}, phone ${await over()}`).toBe(`${name}, phone 0`);
     await page.setViewportSize({ width: 800, height: 1100 });
-    const over = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
-    expect(`${name} ${over}`).toBe(`${name} 0`);
+    expect(`${name}, tablet ${await over()}`).toBe(`${name}, tablet 0`);
     if (name === 'Check, begin')
       for (const control of [
         page.getByRole('button', { name: 'Begin' }),

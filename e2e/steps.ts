@@ -15,6 +15,7 @@ export async function signIn(page: Page, name = 'technician'): Promise<void> {
   await page.getByLabel('Password').fill('peat-and-lichen');
   await page.getByRole('button', { name: 'Sign in' }).click();
   await expect(page.getByRole('heading', { name: 'Round' })).toBeVisible();
+  await awake(page);
 }
 
 /** Signs out by the person's menu. */

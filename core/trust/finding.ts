@@ -83,6 +83,13 @@ export const findingKinds = {
 } as const satisfies Record<string, Kind>;
 export type FindingCode = keyof typeof findingKinds;
 
+/** Every word of a channel, heaviest first. */
+export const standingWords: readonly StandingWord[] = [
+  ...new Set(Object.values(findingKinds).flatMap((k) => k.word ?? [])),
+  'good',
+  'unused',
+];
+
 /** One reason why a station needs someone. It depends on no present: it says from when until when it holds. */
 export interface Finding {
   readonly code: FindingCode;

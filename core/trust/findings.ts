@@ -338,17 +338,21 @@ function recordFindings(c: ChannelFacts, facts: StationFacts): Finding[] {
         { bring: [`${q.name.toLowerCase()} reference, calibration in date`] },
       ),
     );
-  if (flagged.failed > 0)
-    found.push(
-      finding(
-        about,
-        'values-failed',
-        'displaced',
-        `${flagged.failed} values failed: ${flagged.reason}`,
-        'Look at them in the trace',
-        { placeAt: flagged.at },
-      ),
-    );
+  for (const [code, n, word] of [
+    ['values-failed', flagged.failed, 'failed'],
+    ['values-suspect', flagged.suspect, 'suspect'],
+  ] as const)
+    if (n > 0)
+      found.push(
+        finding(
+          about,
+          code,
+          'displaced',
+          `${n} values ${word}: ${flagged.reason}`,
+          'Look at them in the trace',
+          { placeAt: flagged.at },
+        ),
+      );
   const missing = gaps.reduce((s, g) => s + g.missing, 0);
   if (missing > 0) {
     const longest = gaps.reduce((a, g) => (g.missing > a.missing ? g : a));
@@ -363,16 +367,5 @@ function recordFindings(c: ChannelFacts, facts: StationFacts): Finding[] {
       ),
     );
   }
-  if (flagged.suspect > 0)
-    found.push(
-      finding(
-        about,
-        'values-suspect',
-        'displaced',
-        `${flagged.suspect} values suspect: ${flagged.reason}`,
-        'Look at them in the trace',
-        { placeAt: flagged.at },
-      ),
-    );
   return found;
 }

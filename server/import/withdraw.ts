@@ -73,22 +73,7 @@ async function takeOut(
     throw inTheWay('withdrawn-already', `${i.fileName} is withdrawn already.`, 'Nothing needs to be done.');
   const channels = await channelsOf(ctx.db, tx, graph, i);
   for (const channelId of channels)
-    await ctx.db.layer.create(
-      {
-        stationId: i.stationId,
-        id: newId(),
-        channelId,
-        kind: 'withdrawal',
-        fromAt: i.fromAt,
-        untilAt: i.untilAt,
-        parameters: { importId: i.id, why: reason },
-        reason: `import of ${i.fileName} withdrawn: ${reason}`,
-        personId: ctx.person.id,
-        recordedAt: ctx.now(),
-        revokes: null,
-      },
-      { transaction: tx },
-    );
+    await lay(ctx, tx, i, channelId, `import of ${i.fileName} withdrawn: ${reason}`, { why: reason });
   await settleRecord(ctx, tx, graph, i, channels, progress);
   await leave(ctx, tx, i, `Withdrew the import of ${i.fileName}: ${reason}`, 'import.withdraw');
   return { message: `${i.stored} values withdrawn`, result: { values: i.stored } };
@@ -120,27 +105,47 @@ async function bringBack(
       'Withdraw the import they came with first, or leave this one withdrawn.',
     );
   for (const l of layers)
-    await ctx.db.layer.create(
-      {
-        stationId: i.stationId,
-        id: newId(),
-        channelId: l.channelId,
-        kind: 'withdrawal',
-        fromAt: i.fromAt!,
-        untilAt: i.untilAt,
-        parameters: { importId: i.id, empty: true },
-        reason: `import of ${i.fileName} brought back: ${reason}`,
-        personId: ctx.person.id,
-        recordedAt: ctx.now(),
-        revokes: l.id,
-      },
-      { transaction: tx },
+    await lay(
+      ctx,
+      tx,
+      i,
+      l.channelId,
+      `import of ${i.fileName} brought back: ${reason}`,
+      { empty: true },
+      l.id,
     );
   const channels = layers.map((l) => l.channelId);
   await settleRecord(ctx, tx, graph, i, channels, progress);
   await leave(ctx, tx, i, `Brought back the import of ${i.fileName}: ${reason}`, 'import.bring-back');
   return { message: `${i.stored} values are back`, result: { values: i.stored } };
 }
+
+/** A layer of one channel over the span of the import, or one that takes such a layer back. */
+const lay = (
+  ctx: Context,
+  tx: Transaction,
+  i: ImportRow,
+  channelId: string,
+  reason: string,
+  parameters: Record<string, unknown>,
+  revokes: string | null = null,
+) =>
+  ctx.db.layer.create(
+    {
+      stationId: i.stationId,
+      id: newId(),
+      channelId,
+      kind: 'withdrawal',
+      fromAt: i.fromAt!,
+      untilAt: i.untilAt,
+      parameters: { importId: i.id, ...parameters },
+      reason,
+      personId: ctx.person.id,
+      recordedAt: ctx.now(),
+      revokes,
+    },
+    { transaction: tx },
+  );
 
 /** Channels that readings of an import went to. */
 async function channelsOf(

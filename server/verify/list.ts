@@ -1,7 +1,7 @@
 import type { VerifyListView, VerifyRowView } from '@/contract/recordViews';
 import { decimalsOf } from '@/core/quantity/format';
 import { quantityCodes, quantityOf, type QuantityCode } from '@/core/quantity/quantity';
-import { findingKinds, saidAt, type StandingWord } from '@/core/trust/finding';
+import { saidAt, standingWords, type StandingWord } from '@/core/trust/finding';
 import { query, type Database } from '@/db/database';
 import { badField } from '../problem';
 import { mendStandings } from '../trust/standings';
@@ -29,8 +29,6 @@ const sorts = {
   clock: 'abs(k.clock_difference)',
 } as const;
 
-const words: readonly string[] = Object.values(findingKinds).flatMap((k) => k.word ?? []);
-
 /** Reads the query of the list's address; refuses what it does not know. */
 export function verifyQuery(p: URLSearchParams): VerifyQuery {
   const sort = p.get('sort') ?? 'worst';
@@ -52,7 +50,7 @@ export function verifyQuery(p: URLSearchParams): VerifyQuery {
       'Choose one from the list.',
     );
   const word = p.get('word') || null;
-  if (word && word !== 'good' && word !== 'unused' && !words.includes(word))
+  if (word && !(standingWords as readonly string[]).includes(word))
     throw badField(
       'bad-word',
       'word',

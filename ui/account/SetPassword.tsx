@@ -9,6 +9,7 @@ import { useSyncExternalStore, type FormEvent } from 'react';
 import { send } from '../shared/api';
 import { ProblemNote } from '../shared/ProblemNote';
 import { gloved } from '../shared/theme';
+import { EntryDone } from './EntryDone';
 import { EntryFrame } from './EntryFrame';
 import { NewPasswordFields, newPasswordOf } from './NewPasswordFields';
 
@@ -40,15 +41,10 @@ export function SetPassword() {
   };
   if (choose.data)
     return (
-      <EntryFrame
+      <EntryDone
         title="The password is set"
         says={`Sign in as ${choose.data.name} with it. Sessions of before have ended.`}
-        onSubmit={(e) => e.preventDefault()}
-      >
-        <Button component={NextLink} href="/sign-in" variant="contained" sx={gloved}>
-          Sign in
-        </Button>
-      </EntryFrame>
+      />
     );
   return (
     <EntryFrame

@@ -4,11 +4,11 @@ import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useMutation } from '@tanstack/react-query';
-import NextLink from 'next/link';
 import type { FormEvent } from 'react';
 import { send } from '../shared/api';
 import { ProblemNote } from '../shared/ProblemNote';
 import { gloved } from '../shared/theme';
+import { EntryDone } from './EntryDone';
 import { EntryFrame } from './EntryFrame';
 import { NewPasswordFields, newPasswordOf } from './NewPasswordFields';
 import { useAddressSecret } from './SetPassword';
@@ -29,22 +29,19 @@ export function Welcome({ needed }: { needed: boolean }) {
     event.preventDefault();
     make.mutate(new FormData(event.currentTarget));
   };
-  const done = make.data;
-  if (done || !needed)
+  if (make.data)
     return (
-      <EntryFrame
-        title={done ? 'Outer Cairn is yours' : 'There is an administrator'}
-        says={
-          done
-            ? `${done.name} may do everything here. Sign in, then invite the others under Administration.`
-            : 'The first account was made already. Others are invited by an administrator.'
-        }
-        onSubmit={(e) => e.preventDefault()}
-      >
-        <Button component={NextLink} href="/sign-in" variant="contained" sx={gloved}>
-          Sign in
-        </Button>
-      </EntryFrame>
+      <EntryDone
+        title="Outer Cairn is yours"
+        says={`${make.data.name} may do everything here. Sign in, then invite the others under Administration.`}
+      />
+    );
+  if (!needed)
+    return (
+      <EntryDone
+        title="There is an administrator"
+        says="The first account was made already. Others are invited by an administrator."
+      />
     );
   return (
     <EntryFrame

@@ -4,20 +4,17 @@ import Box from '@mui/material/Box';
 import Link from '@mui/material/Link';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import Button from '@mui/material/Button';
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import NextLink from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import type { FindingView, RoundStop, RoundView } from '@/contract/views';
 import type { StoneName } from '@/core/trust/finding';
 import { Age } from '../shared/Age';
-import { load } from '../shared/api';
 import { Cairn } from '../shared/Cairn';
+import { Pager } from '../shared/Pager';
 import { ProblemNote } from '../shared/ProblemNote';
-import { isTyping } from '../shared/Shortcuts';
-import { useListAddress } from '../shared/useListAddress';
 import { StateMark, stateWord } from '../shared/stateMark';
+import { useList } from '../shared/useList';
 
 /** Which part of a station a stone or a finding opens. */
 export function placeOf(stationId: string, stone: StoneName, channelId: string | null = null): string {
@@ -37,39 +34,19 @@ export function placeOf(stationId: string, stone: StoneName, channelId: string |
 
 /** Every stop, worst first: why, what to do next, what to bring. */
 export function Round({ initial, asked }: { initial: RoundView; asked: string }) {
-  const address = useListAddress('/');
-  const { params, query } = address;
-  const { data = initial, error } = useQuery({
-    queryKey: ['round', query],
-    queryFn: () => load<RoundView>(`/api/v1/round?${query}`),
-    initialData: query === asked ? initial : undefined,
-    placeholderData: keepPreviousData,
-    refetchInterval: 15_000,
-  });
-  const [filter, setFilter] = useState(params.get('text') ?? '');
-  const [at, setAt] = useState(-1);
   const router = useRouter();
+  const { data, error, params, at, pages, change, turn } = useList({
+    path: '/',
+    api: '/api/v1/round',
+    initial,
+    asked,
+    every: 15_000,
+    rowsOf: (list) => list.stops.length,
+    idOf: (i, list) => `stop-${list.stops[i]!.stationId}`,
+    open: (i, list) => router.push(`/stations/${list.stops[i]!.stationId}`),
+  });
   const { stops } = data;
-  const pages = Math.max(1, Math.ceil(data.total / data.pageSize));
-  const change = (changes: Record<string, string | null>) => {
-    setAt(-1);
-    address.change(changes);
-  };
-
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (isTyping(event.target) || event.ctrlKey || event.metaKey) return;
-      if (event.key === 'j' || event.key === 'k') {
-        const next = Math.min(stops.length - 1, Math.max(0, at + (event.key === 'j' ? 1 : -1)));
-        setAt(next);
-        document.getElementById(`stop-${stops[next]?.stationId}`)?.scrollIntoView({ block: 'nearest' });
-      }
-      if (event.key === 'Enter' && at >= 0 && stops[at] && event.target === document.body)
-        router.push(`/stations/${stops[at].stationId}`);
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [stops, at, router]);
+  const [filter, setFilter] = useState(params.get('text') ?? '');
 
   return (
     <>
@@ -105,19 +82,7 @@ export function Round({ initial, asked }: { initial: RoundView; asked: string })
           />
         ))}
       </Box>
-      {pages > 1 && (
-        <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', mt: 1.5 }}>
-          <Button disabled={data.page <= 1} onClick={() => change({ page: String(data.page - 1) })}>
-            Earlier page
-          </Button>
-          <Typography>
-            page {data.page} of {pages}
-          </Typography>
-          <Button disabled={data.page >= pages} onClick={() => change({ page: String(data.page + 1) })}>
-            Next page
-          </Button>
-        </Box>
-      )}
+      <Pager page={data.page} pages={pages} turn={turn} />
     </>
   );
 }

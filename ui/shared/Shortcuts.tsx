@@ -18,7 +18,7 @@ const keys: readonly [string, string][] = [
   ['g k', 'go to the Kit'],
   ['j / k', 'next / previous stop or channel'],
   ['Enter', 'open the stop; the place in the trace that matters'],
-  ['n / p', 'next / previous page of Verify'],
+  ['n / p', 'next / previous page of a list'],
   ['c', 'capture, in a check'],
   ['← →', 'move the trace by half a window'],
   ['+ −', 'narrow or widen the trace; wheel and drag too'],

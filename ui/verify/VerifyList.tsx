@@ -1,7 +1,6 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
 import MenuItem from '@mui/material/MenuItem';
 import Table from '@mui/material/Table';
@@ -13,20 +12,18 @@ import TableSortLabel from '@mui/material/TableSortLabel';
 import TextField from '@mui/material/TextField';
 import ToggleButton from '@mui/material/ToggleButton';
 import Typography from '@mui/material/Typography';
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import NextLink from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import type { VerifyListView, VerifyRowView } from '@/contract/recordViews';
 import { formatDifference, formatValue } from '@/core/quantity/format';
 import { quantityCodes, quantityOf } from '@/core/quantity/quantity';
-import type { StandingWord } from '@/core/trust/finding';
+import { standingWords, type StandingWord } from '@/core/trust/finding';
 import { Age } from '../shared/Age';
-import { load } from '../shared/api';
+import { Pager } from '../shared/Pager';
 import { ProblemNote } from '../shared/ProblemNote';
-import { isTyping } from '../shared/Shortcuts';
-import { useListAddress } from '../shared/useListAddress';
 import { StateMark } from '../shared/stateMark';
+import { useList } from '../shared/useList';
 
 const dayMs = 86_400_000;
 
@@ -38,31 +35,6 @@ export function placeInTrace(r: VerifyRowView): string {
   return `/stations/${r.stationId}/trace/${r.channelId}?from=${new Date(from).toISOString()}&until=${new Date(until).toISOString()}`;
 }
 
-const words: readonly StandingWord[] = [
-  'write unknown',
-  'no contact',
-  'silent',
-  'supply',
-  'stuck',
-  'no answer',
-  'off',
-  'settings differ',
-  'unlike twin',
-  'failing',
-  'clock off',
-  'gaps',
-  'drifting',
-  'suspect',
-  'check open',
-  'unchecked',
-  'overdue',
-  'not set up',
-  'not written',
-  'empty',
-  'not collected',
-  'good',
-  'unused',
-];
 const stateOf = (word: StandingWord) =>
   word === 'good'
     ? 'sound'
@@ -73,40 +45,18 @@ const stateOf = (word: StandingWord) =>
 /** Every channel of every site on one list, worst first; one key leads to the place in the trace that matters. */
 export function VerifyList({ initial, asked }: { initial: VerifyListView; asked: string }) {
   const router = useRouter();
-  const address = useListAddress('/verify');
-  const { params, query } = address;
-  const { data = initial, error } = useQuery({
-    queryKey: ['verify', query],
-    queryFn: () => load<VerifyListView>(`/api/v1/verify?${query}`),
-    initialData: query === asked ? initial : undefined,
-    placeholderData: keepPreviousData,
-    refetchInterval: 30_000,
+  const { data, error, params, query, at, pages, change, turn } = useList({
+    path: '/verify',
+    api: '/api/v1/verify',
+    initial,
+    asked,
+    every: 30_000,
+    rowsOf: (list) => list.rows.length,
+    idOf: (i) => `row-${i}`,
+    open: (i, list) => router.push(placeInTrace(list.rows[i]!)),
   });
   const [text, setText] = useState(params.get('text') ?? '');
-  const [at, setAt] = useState(-1);
-  const change = (changes: Record<string, string | null>) => {
-    setAt(-1);
-    address.change(changes);
-  };
   const word = params.get('word');
-  const pages = Math.max(1, Math.ceil(data.total / data.pageSize));
-
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
-      if (event.key === 'j' || event.key === 'k') {
-        const next = Math.min(data.rows.length - 1, Math.max(0, at + (event.key === 'j' ? 1 : -1)));
-        setAt(next);
-        document.getElementById(`row-${next}`)?.scrollIntoView({ block: 'nearest' });
-      }
-      if (event.key === 'Enter' && at >= 0 && data.rows[at] && event.target === document.body)
-        router.push(placeInTrace(data.rows[at]));
-      if (event.key === 'n' && data.page < pages) change({ page: String(data.page + 1) });
-      if (event.key === 'p' && data.page > 1) change({ page: String(data.page - 1) });
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  });
 
   const sort = params.get('sort') ?? 'worst';
   const descending = (params.get('order') ?? (sort === 'name' || sort === 'age' ? 'asc' : 'desc')) === 'desc';
@@ -126,8 +76,8 @@ export function VerifyList({ initial, asked }: { initial: VerifyListView; asked:
       <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 2, flexWrap: 'wrap', mb: 1.5 }}>
         <Typography variant="h1">Verify</Typography>
         <Typography color="text.secondary" sx={{ flexGrow: 1 }}>
-          {data.total} channels, {sort === 'worst' ? 'worst first' : 'sorted'}; gaps and flags over the 30 d
-          up to the newest value
+          {data.total} {data.total === 1 ? 'channel' : 'channels'},{' '}
+          {sort === 'worst' ? 'worst first' : 'sorted'}; gaps and flags over the 30 d up to the newest value
           {data.pending > 0 && `; ${data.pending} stations are still being reckoned`}
         </Typography>
       </Box>
@@ -156,7 +106,7 @@ export function VerifyList({ initial, asked }: { initial: VerifyListView; asked:
             </MenuItem>
           ))}
         </TextField>
-        {words
+        {standingWords
           .filter((w) => (data.words[w] ?? 0) > 0 || w === word)
           .map((w) => (
             <ToggleButton
@@ -208,17 +158,7 @@ export function VerifyList({ initial, asked }: { initial: VerifyListView; asked:
           </Table>
         </Box>
       )}
-      {pages > 1 && (
-        <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', mt: 2 }}>
-          <Button disabled={data.page <= 1} onClick={() => change({ page: String(data.page - 1) })}>
-            ← before
-          </Button>
-          page {data.page} of {pages}
-          <Button disabled={data.page >= pages} onClick={() => change({ page: String(data.page + 1) })}>
-            next →
-          </Button>
-        </Box>
-      )}
+      <Pager page={data.page} pages={pages} turn={turn} />
     </>
   );
 }
