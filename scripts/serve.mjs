@@ -32,7 +32,7 @@ async function serve(request, response) {
   const refused = refuseRequest(request);
   if (refused) return answer(response, refused.status, 'text/plain; charset=utf-8', refused.text);
   // A form is short; a record file may take its time over a thin line.
-  if (!refused && !isUpload(request)) {
+  if (!isUpload(request)) {
     const late = setTimeout(() => request.complete || request.socket.destroy(), 30_000);
     response.on('close', () => clearTimeout(late));
   }

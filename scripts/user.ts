@@ -3,7 +3,6 @@ import { closeDatabase, database, row } from '@/db/database';
 import type { Context } from '@/server/context';
 import { addUser, changePerson, newLink, people, setPassword } from '@/server/account/people';
 import { requireGoodPassword } from '@/server/account/password';
-import { auditLine } from '@/server/audit';
 import { notFound, Problem } from '@/server/problem';
 
 /** `npm run user -- …`: accounts from the command line. Passwords are read from standard input. */
@@ -57,12 +56,7 @@ const verbs: Readonly<Record<string, () => Promise<void>>> = {
     const person = await personNamed(name);
     const password = await ask(name);
     requireGoodPassword(password, name);
-    await setPassword(database(), person.id, password, null);
-    await auditLine(database(), {
-      personId: null,
-      action: 'password.set',
-      subject: { name, by: 'command line' },
-    });
+    await setPassword(database(), person.id, password, 'command line');
     say(`${name} has a new password and is signed out everywhere.`);
   },
   async link() {

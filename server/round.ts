@@ -9,6 +9,7 @@ import {
 } from '@/core/trust/finding';
 import { query, type Database } from '@/db/database';
 import { unknownActions } from './deviceAction';
+import { contactsOf } from './trust/facts';
 import { mendStandings } from './trust/standings';
 import { findingView } from './trust/views';
 
@@ -82,12 +83,7 @@ export async function round(
     query<StopRow>(
       db,
       `select s.id as "stationId", s.code, s.name, si.name as site, s.cautions,
-              (select max(at) from (
-                 (select compared_at as at from clock_comparison c where c.station_id = s.id order by compared_at desc limit 1)
-                 union all
-                 (select intended_at from device_action a where a.station_id = s.id and a.state = 'done'
-                     and coalesce(outcome->>'fault', '') <> 'no-connection' order by intended_at desc limit 1)) contact
-              ) as "lastContact"
+              (select max(at) from (${contactsOf('s.id')}) contact) as "lastContact"
          from (select s.id, s.site_id, s.code, s.name, s.cautions, coalesce(u.heaviest, 0) as heaviest, coalesce(u.total, 0) as total
                  from station s join site si on si.id = s.site_id
                  left join station_urgency u on u.station_id = s.id and u.${holds} ${filter}

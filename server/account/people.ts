@@ -1,3 +1,4 @@
+import type { Transaction } from 'sequelize';
 import type { ChangePerson, InvitePerson } from '@/contract/accountRequests';
 import { roles, type Role } from '@/contract/permission';
 import type { PersonRowView, SessionView } from '@/contract/accountViews';
@@ -7,6 +8,7 @@ import { audit, auditLine } from '../audit';
 import { actorId, type Context, type Person } from '../context';
 import { newId } from '../id';
 import { badField, inTheWay, notFound, Problem } from '../problem';
+import { giveAttemptBack, spendAttempt, type Attempt } from './attempts';
 import { passwordFits, passwordHash, requireGoodPassword } from './password';
 import { idleTime } from './signIn';
 import { newToken, tokenHash } from './token';
@@ -53,14 +55,17 @@ export async function addUser(
   const role = requireRole(user.role);
   requireGoodPassword(password, name);
   const person = { id: newId(), name, initials, role };
-  await addRow(db, person, await passwordHash(password));
-  await auditLine(db, { personId: null, action: 'person.add', subject: { name, role } });
+  const hash = await passwordHash(password);
+  await db.transact(async (tx) => {
+    await addRow(db, tx, person, hash);
+    await auditLine(db, { personId: null, action: 'person.add', subject: { name, role } }, tx);
+  });
   return person;
 }
 
-async function addRow(db: Database, p: Person, hash: string | null): Promise<void> {
+async function addRow(db: Database, tx: Transaction, p: Person, hash: string | null): Promise<void> {
   try {
-    await query(db, 'select add_user(:id, :name, :initials, :role, :hash)', { ...p, hash });
+    await query(db, 'select add_user(:id, :name, :initials, :role, :hash)', { ...p, hash }, tx);
   } catch (error) {
     throw nameTaken(error, p.name);
   }
@@ -98,9 +103,11 @@ export async function invitePerson(ctx: Context, request: InvitePerson): Promise
   const { name, initials } = request;
   requireName(name, initials);
   const role = requireRole(request.role);
-  await addRow(ctx.db, { id: request.personId, name, initials, role }, null);
-  await auditLine(ctx.db, { personId: actorId(ctx), action: 'person.invite', subject: { name, role } });
-  return makeLink(ctx, request.personId);
+  return ctx.db.transact(async (tx) => {
+    await addRow(ctx.db, tx, { id: request.personId, name, initials, role }, null);
+    await audit(ctx, tx, 'person.invite', null, { name, role });
+    return makeLink(ctx, tx, request.personId);
+  });
 }
 
 /** A new link for somebody who forgot their password, or lost the first one; earlier ones stop working. */
@@ -108,18 +115,18 @@ export async function newLink(ctx: Context, personId: string): Promise<{ link: s
   const person = await personOf(ctx.db, personId);
   if (person.disabledAt)
     throw inTheWay('disabled', `${person.name} is disabled.`, 'Enable the account first.');
-  return makeLink(ctx, personId);
+  return ctx.db.transact((tx) => makeLink(ctx, tx, personId));
 }
 
-async function makeLink(ctx: Context, personId: string): Promise<{ link: string }> {
+async function makeLink(ctx: Context, tx: Transaction, personId: string): Promise<{ link: string }> {
   const token = newToken();
-  await query(ctx.db, 'select make_password_link(:hash, :personId, :by, :hours)', {
-    hash: tokenHash(token),
-    personId,
-    by: actorId(ctx),
-    hours: linkHours,
-  });
-  await auditLine(ctx.db, { personId: actorId(ctx), action: 'person.link', subject: { personId } });
+  await query(
+    ctx.db,
+    'select make_password_link(:hash, :personId, :by, :hours)',
+    { hash: tokenHash(token), personId, by: actorId(ctx), hours: linkHours },
+    tx,
+  );
+  await audit(ctx, tx, 'person.link', null, { personId });
   // Behind the hash sign a browser sends it to nobody: it stands in no log on the way.
   return { link: `/set-password#${token}` };
 }
@@ -150,12 +157,17 @@ export async function choosePassword(
 ): Promise<{ name: string }> {
   const { name } = await holderOfLink(db, token);
   requireGoodPassword(password, name);
-  const [used] = await query<{ id: string | null }>(db, 'select use_password_link(:hash, :new) as id', {
-    hash: tokenHash(token),
-    new: await passwordHash(password),
+  const values = { hash: tokenHash(token), new: await passwordHash(password) };
+  await db.transact(async (tx) => {
+    const [used] = await query<{ id: string | null }>(
+      db,
+      'select use_password_link(:hash, :new) as id',
+      values,
+      tx,
+    );
+    if (!used?.id) throw linkUsed();
+    await auditLine(db, { personId: used.id, action: 'password.set', subject: { by: 'link' } }, tx);
   });
-  if (!used?.id) throw linkUsed();
-  await auditLine(db, { personId: used.id, action: 'password.set', subject: { by: 'link' } });
   return { name };
 }
 
@@ -205,21 +217,16 @@ async function endSessions(
   sessionId: string | null,
   keptToken: string | null,
 ): Promise<{ ended: number }> {
-  const [found] = await query<{ n: number }>(
-    ctx.db,
-    'select end_sessions(:personId, :sessionId, :kept) as n',
-    {
-      personId,
-      sessionId,
-      kept: keptToken && tokenHash(keptToken),
-    },
-  );
-  await auditLine(ctx.db, {
-    personId: actorId(ctx),
-    action: 'session.end',
-    subject: { personId, n: found!.n },
+  return ctx.db.transact(async (tx) => {
+    const [found] = await query<{ n: number }>(
+      ctx.db,
+      'select end_sessions(:personId, :sessionId, :kept) as n',
+      { personId, sessionId, kept: keptToken && tokenHash(keptToken) },
+      tx,
+    );
+    await audit(ctx, tx, 'session.end', null, { personId, n: found!.n });
+    return { ended: found!.n };
   });
-  return { ended: found!.n };
 }
 
 async function personOf(db: Database, id: string): Promise<PersonRow> {
@@ -266,6 +273,8 @@ export async function changeOwnPassword(
   request: { current: string; password: string },
 ): Promise<{ changed: true }> {
   const { id, name } = ctx.person;
+  const attempt: Attempt = [['session', token]];
+  await spendAttempt(ctx.db, attempt);
   const [account] = await query<{ hash: string | null }>(
     ctx.db,
     'select password_hash as hash from user_for_sign_in(:name)',
@@ -281,23 +290,29 @@ export async function changeOwnPassword(
       'Type it once more; if it is lost, ask an administrator for a link.',
     );
   }
+  await giveAttemptBack(ctx.db, attempt);
   requireGoodPassword(request.password, name);
-  await setPassword(ctx.db, id, request.password, token);
-  await auditLine(ctx.db, { personId: id, action: 'password.set', subject: { by: 'owner' } });
+  await setPassword(ctx.db, id, request.password, 'owner', token);
   return { changed: true };
 }
 
-/** Sets a password outright, as the command line does. */
+/** Sets a password outright, as its owner or the command line does; sessions end but for the one kept. */
 export async function setPassword(
   db: Database,
   personId: string,
   password: string,
-  keptToken: string | null,
+  by: 'owner' | 'command line',
+  keptToken: string | null = null,
 ): Promise<void> {
-  await query(db, 'select set_password(:personId, :hash, :kept)', {
+  const values = {
     personId,
     hash: await passwordHash(password),
     kept: keptToken && tokenHash(keptToken),
+  };
+  await db.transact(async (tx) => {
+    await query(db, 'select set_password(:personId, :hash, :kept)', values, tx);
+    const line = { personId: by === 'owner' ? personId : null, action: 'password.set' };
+    await auditLine(db, { ...line, subject: { by, personId } }, tx);
   });
 }
 
@@ -321,24 +336,25 @@ export async function makeFirstAdministrator(
   const { code, name, initials, password } = request;
   requireName(name, initials);
   requireGoodPassword(password, name);
-  let used: { made: boolean } | undefined;
-  try {
-    [used] = await query<{ made: boolean }>(
+  const values = { hash: tokenHash(code), id: newId(), name, initials, new: await passwordHash(password) };
+  await db.transact(async (tx) => {
+    const [used] = await query<{ made: boolean }>(
       db,
       'select use_setup_code(:hash, :id, :name, :initials, :new) as made',
-      { hash: tokenHash(code), id: newId(), name, initials, new: await passwordHash(password) },
-    );
-  } catch (error) {
-    throw nameTaken(error, name);
-  }
-  if (!used?.made)
-    throw new Problem({
-      code: 'setup-over',
-      status: 410,
-      title: 'This code works no more',
-      detail: 'There is an administrator already, or the code is too old.',
-      remedy: 'Start the application again and use the code it shows, or sign in.',
+      values,
+      tx,
+    ).catch((error: unknown) => {
+      throw nameTaken(error, name);
     });
-  await auditLine(db, { personId: null, action: 'person.first', subject: { name } });
+    if (!used?.made)
+      throw new Problem({
+        code: 'setup-over',
+        status: 410,
+        title: 'This code works no more',
+        detail: 'There is an administrator already, or the code is too old.',
+        remedy: 'Start the application again and use the code it shows, or sign in.',
+      });
+    await auditLine(db, { personId: null, action: 'person.first', subject: { name } }, tx);
+  });
   return { name };
 }

@@ -259,6 +259,13 @@ function referenceFacts(c: ChannelNode, checks: readonly CheckFact[]): Reference
   };
 }
 
+/** SQL: when a station's logger was last heard of, `at`, by its clock and by its answers. */
+export const contactsOf = (stationId: string): string =>
+  `(select compared_at as at from clock_comparison where station_id = ${stationId} order by compared_at desc limit 1)
+   union all
+   (select intended_at from device_action where station_id = ${stationId} and state = 'done'
+       and coalesce(outcome->>'fault', '') <> 'no-connection' order by intended_at desc limit 1)`;
+
 /** Last successful contact of a station's logger, and what went wrong if a later attempt failed. */
 async function lastContact(
   db: Database,
@@ -267,12 +274,7 @@ async function lastContact(
   const attempts = await query<{ at: Date; ok: boolean; says: string | null }>(
     db,
     `select * from (
-       (select compared_at as at, true as ok, null as says from clock_comparison
-         where station_id = :id order by compared_at desc limit 1)
-       union all
-       (select intended_at, true, null from device_action
-         where station_id = :id and settled_at is not null and state = 'done'
-           and coalesce(outcome->>'fault', '') not in ('no-connection') order by intended_at desc limit 1)
+       (select at, true as ok, null as says from (${contactsOf(':id')}) contact)
        union all
        (select intended_at, false, coalesce(outcome->>'detail', outcome->>'says') from device_action
          where station_id = :id and settled_at is not null
