@@ -171,6 +171,16 @@ describe('an account has a life', () => {
     expect(await endOwnSessions(ctx(wren), here.token, null)).toEqual({ ended: 1 });
     expect(await personOfSession(test_.db, third.token)).toBeNull();
   });
+  test('who finds a session open cannot guess the present password in it without end', async () => {
+    const [open, own] = [await enter('wren', 'another long one'), await enter('wren', 'another long one')];
+    const guess = (token: string, current: string) =>
+      changeOwnPassword(ctx(wren), token, { current, password: 'another long one' });
+    for (let n = 0; n < 8; n += 1)
+      expect((await refusal(guess(open.token, `guess ${n}`))).code).toBe('wrong-password');
+    const refused = await refusal(guess(open.token, 'another long one'));
+    expect(refused).toMatchObject({ code: 'too-many-attempts', remedy: 'Wait 15 min, then try again.' });
+    expect(await guess(own.token, 'another long one')).toEqual({ changed: true });
+  });
   test('signed out everywhere; disabled, gone at the next click, and back', async () => {
     const { token } = await enter('wren', 'another long one');
     await signOutEverywhere(ctx(), wren.id);

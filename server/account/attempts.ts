@@ -8,9 +8,10 @@ import { Problem } from '../problem';
  * against anybody: a device its owner signed in from before has an allowance of its own, which nobody
  * without that device can use up; from elsewhere the pair of account and address counts, so that guesses
  * at an account do not lock its owner out, and an address as a whole only where it goes far beyond what an
- * office mistypes. Source: OWASP, Device Cookies (from memory).
+ * office mistypes. Within a session, the present password is asked before it is changed; that counts by
+ * session. Source: OWASP, Device Cookies (from memory).
  */
-const allowances = { device: 10, pair: 8, address: 100, account: 200 } as const;
+const allowances = { device: 10, pair: 8, address: 100, account: 200, session: 8 } as const;
 type Kind = keyof typeof allowances;
 export type Attempt = readonly (readonly [Kind, string])[];
 
@@ -35,6 +36,7 @@ function limitersOf(db: Database): Record<Kind, RateLimiterPostgres> {
     pair: limiter('pair'),
     address: limiter('address'),
     account: limiter('account'),
+    session: limiter('session'),
   };
   limiters.set(db, made);
   return made;
@@ -49,12 +51,16 @@ export async function spendAttempt(db: Database, attempt: Attempt): Promise<void
     for (const [kind, text] of attempt) await all[kind].consume(keyOf(text));
   } catch (error) {
     if (!(error instanceof RateLimiterRes)) throw error;
+    const wait = `Wait ${Math.max(1, Math.ceil(error.msBeforeNext / 60_000))} min, then try again`;
+    const within = attempt.some(([kind]) => kind === 'session');
     throw new Problem({
       code: 'too-many-attempts',
       status: 429,
       title: 'Too many attempts',
-      detail: 'There were too many attempts to sign in.',
-      remedy: `Wait ${Math.max(1, Math.ceil(error.msBeforeNext / 60_000))} min, then try again; a device you signed in from before is not affected by attempts made elsewhere.`,
+      detail: within ? 'A wrong password was given too often.' : 'There were too many attempts to sign in.',
+      remedy: within
+        ? `${wait}.`
+        : `${wait}; a device you signed in from before is not affected by attempts made elsewhere.`,
     });
   }
 }
@@ -63,6 +69,6 @@ export async function spendAttempt(db: Database, attempt: Attempt): Promise<void
 export async function giveAttemptBack(db: Database, attempt: Attempt): Promise<void> {
   const all = limitersOf(db);
   for (const [kind, text] of attempt)
-    if (kind === 'pair' || kind === 'device') await all[kind].delete(keyOf(text));
-    else await all[kind].reward(keyOf(text));
+    if (kind === 'address' || kind === 'account') await all[kind].reward(keyOf(text));
+    else await all[kind].delete(keyOf(text));
 }
