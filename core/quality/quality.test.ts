@@ -1,6 +1,5 @@
 import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
-import { quantityCodes } from '../quantity/quantity';
 import { angleDifference } from './angle';
 import { flag, type Flag, type Series } from './flag';
 import { flatLineTest, type FlatLimits } from './flatLine';
@@ -10,7 +9,7 @@ import { contextNeeded, joinSpans, runTests } from './runTests';
 import { stuckSince } from './stuck';
 import { uniform } from '@/test/simulate';
 import { spikeTest, type SpikeLimits } from './spike';
-import { defaultThresholds, refuseThresholds } from './thresholds';
+import { defaultThresholds } from './thresholds';
 import { missingBetween, usualInterval } from './timing';
 
 /** Flags as the QARTOD manuals' definitions (US IOOS) demand on constructed series. */
@@ -311,32 +310,6 @@ describe('what must not change anything', () => {
         },
       ),
     );
-  });
-});
-
-describe('thresholds', () => {
-  test('every quantity has some that are sound', () => {
-    for (const code of quantityCodes) expect(refuseThresholds(code, defaultThresholds(code))).toBeNull();
-  });
-  test.each([
-    [{ gross: { low: 5, high: 5 } }, 'gross'],
-    [{ user: { low: 9, high: 1 } }, 'user'],
-    [{ spike: { suspect: 3, fail: 1 } }, 'spike'],
-    [{ rate: { perHour: 0 } }, 'rate'],
-    [{ flat: { eps: -1, suspectHours: 1, failHours: 2 } }, 'flat'],
-    [{ flat: { eps: 0, suspectHours: 3, failHours: 2 } }, 'flat'],
-  ])('%j is refused', (change, field) => {
-    const refused = refuseThresholds('airTemperature', { ...defaultThresholds('airTemperature'), ...change });
-    expect(refused!.field).toBe(field);
-    expect(refused!.remedy).toMatch(/\S/);
-  });
-  test('a sector of directions may run through north', () => {
-    expect(
-      refuseThresholds('windDirection', {
-        ...defaultThresholds('windDirection'),
-        user: { low: 330, high: 30 },
-      }),
-    ).toBeNull();
   });
 });
 
