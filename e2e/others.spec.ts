@@ -36,6 +36,16 @@ async function inScheme(page: Page, scheme: 'light' | 'dark'): Promise<void> {
       return r < 128;
     });
   await expect.poll(dark).toBe(scheme === 'dark');
+  // Buttons and chips change colour over a quarter of a second; half-way, no contrast is true.
+  const moving = () =>
+    page.evaluate(
+      () =>
+        document
+          .getAnimations()
+          .filter((a) => a.playState === 'running' && a.effect?.getComputedTiming().endTime !== Infinity)
+          .length,
+    );
+  await expect.poll(moving).toBe(0);
 }
 
 test('every view: no serious accessibility finding, light and dark; on a phone and a tablet nothing runs out of the page', async ({
