@@ -35,10 +35,10 @@ export const stampOrderText: Readonly<Record<StampOrder, string>> = {
   ym: 'year-month, the first of the month',
   my: 'month/year, the first of the month',
   My: 'month-name year, the first of the month',
-  dmy2: 'day.month.year of two digits (70–99: 19..)',
-  mdy2: 'month/day/year of two digits (70–99: 19..)',
-  ymd2: 'year of two digits-month-day (70–99: 19..)',
-  dMy2: 'day month-name year of two digits (70–99: 19..)',
+  dmy2: 'day.month.year of two digits (69–99: 19..)',
+  mdy2: 'month/day/year of two digits (69–99: 19..)',
+  ymd2: 'year of two digits-month-day (69–99: 19..)',
+  dMy2: 'day month-name year of two digits (69–99: 19..)',
 };
 
 /** A stamp read: wall-clock ms as if it were UTC, and the offset it carries itself, minutes, if any. */

@@ -52,6 +52,9 @@ language sql stable security definer set search_path = public, pg_temp as $$
   select exists (select 1 from app_user where role = 'administrator' and disabled_at is null and password_hash is not null)
 $$;
 
+-- Whatever changes an account's role, password or links takes one lock first (4717), so that two of them
+-- never wait for each other's rows.
+
 -- The first administrator is made by whoever can read the server's own output: it shows a code once.
 create table setup_code (
   code_hash bytea primary key,
@@ -104,6 +107,7 @@ end $$;
 create function set_password(user_id uuid, hash text, kept_session bytea) returns void
 language plpgsql security definer set search_path = public, pg_temp as $$
 begin
+  perform pg_advisory_xact_lock(4717, 0);
   update app_user u set password_hash = hash, password_set_at = now() where u.id = user_id;
   update session s set revoked_at = now()
    where s.user_id = set_password.user_id and revoked_at is null and token_hash is distinct from kept_session;
@@ -114,6 +118,7 @@ end $$;
 create function make_password_link(hash bytea, for_user uuid, by_user uuid, hours integer) returns void
 language plpgsql security definer set search_path = public, pg_temp as $$
 begin
+  perform pg_advisory_xact_lock(4717, 0);
   update password_link set used_at = now() where user_id = for_user and used_at is null;
   insert into password_link (token_hash, user_id, made_by, expires_at)
   values (hash, for_user, by_user, now() + make_interval(hours => hours));
@@ -131,6 +136,7 @@ language plpgsql security definer set search_path = public, pg_temp as $$
 declare
   who uuid;
 begin
+  perform pg_advisory_xact_lock(4717, 0);
   update password_link l set used_at = now()
     from app_user u
    where l.token_hash = hash and l.used_at is null and l.expires_at > now() and u.id = l.user_id and u.disabled_at is null

@@ -131,7 +131,9 @@ export function CheckRun({ initial }: { initial: CheckView }) {
           gap: 3,
         }}
       >
-        <Box sx={{ display: 'grid', gap: 2, alignContent: 'start', minWidth: 0 }}>
+        <Box
+          sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr)', gap: 2, alignContent: 'start' }}
+        >
           <VerdictPanel
             check={c}
             onChanged={() => {
