@@ -46,7 +46,7 @@ describe('rows', () => {
         1,
         "1904-01-01 00:00 is the first day of a spreadsheet's calendar: the date was lost in the export",
       ],
-      [10, 1, '1949-01-01 00:00 lies before 1950; if the record is that old, say so beside its times'],
+      [10, 1, '1949-01-01 00:00 lies before 1950; if that is right, tick “begins before 1950”'],
     ]);
   });
   test('°F is converted, a fixed offset taken off', () => {

@@ -118,7 +118,7 @@ export function rowReader(plan: ImportPlan, now: number, sink: RowSink) {
     if (at < earliest) return `${text} lies before 1700`;
     if (at < usuallyAfter && !plan.oldStamps) {
       old++;
-      return `${text} lies before 1950; if the record is that old, say so beside its times`;
+      return `${text} lies before 1950; if that is right, tick “begins before 1950”`;
     }
     return at;
   };

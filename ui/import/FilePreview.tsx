@@ -116,7 +116,7 @@ export function FilePreview({
                 onChange={(e) => onChange({ ...draft, oldStamps: e.target.checked, remembered: false })}
               />
             }
-            label="This record really begins before 1950"
+            label="This record begins before 1950"
           />
         )}
       </Box>

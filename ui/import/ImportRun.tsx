@@ -9,7 +9,7 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { ImportIssueView, ImportResultView, ImportView } from '@/contract/recordViews';
 import type { OperationView } from '@/contract/views';
-import type { ImportPlan } from '@/core/import/plan';
+import { refusePlan, type ImportPlan } from '@/core/import/plan';
 import { load, newId, Refusal, send, sendFile } from '../shared/api';
 import { ProblemNote } from '../shared/ProblemNote';
 import { Sum } from '../shared/Sum';
@@ -62,8 +62,8 @@ export function ImportRun({
   const problem = run.error instanceof Refusal ? run.error.problem : null;
   const asks = Boolean((problem?.extra as { confirm?: boolean } | undefined)?.confirm);
   const unlike = scan.state === 'done' && scan.result.targets.some((t) => t.unlike);
-  const ready =
-    plan !== null && plan.columns.length > 0 && scan.state === 'done' && scan.result.count.values > 0;
+  const inTheWay = plan && plan.columns.length > 0 ? refusePlan(plan) : null;
+  const ready = scan.state === 'done' && scan.result.count.values > 0 && !inTheWay;
   return (
     <Box>
       <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', flexWrap: 'wrap' }}>
@@ -84,7 +84,9 @@ export function ImportRun({
           </Button>
         )}
         <Typography color="text.secondary">
-          Stored values are never changed: what disagrees with them is listed, not taken.
+          {inTheWay
+            ? `${inTheWay.detail} ${inTheWay.remedy}`
+            : 'Stored values are never changed: what disagrees with them is listed, not taken.'}
         </Typography>
       </Box>
       {run.isPending && (

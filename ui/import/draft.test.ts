@@ -44,6 +44,14 @@ describe('what a chosen file is taken for', () => {
       { kind: 'new', quantity: 'waterLevel', zoneName: '', unit: 'm' },
     ]);
   });
+  test('a day’s highest and lowest are neither of them the channel of the quantity', async () => {
+    const { targets } = await draftOf(
+      fileOf('date,temp_max,temp_min\n2026-01-13,9,2\n2026-01-14,8,1\n'),
+      start,
+    );
+    const asked = { kind: 'new', quantity: 'airTemperature', zoneName: '', unit: '°C' };
+    expect(targets).toEqual([null, asked, asked]);
+  });
   test('stamps that carry their offset need no zone', async () => {
     const d = await draftOf(
       fileOf('time,level\n2026-01-13T00:00+01:00,1\n2026-01-13T00:10+01:00,2\n'),

@@ -78,27 +78,37 @@ export function draftWith(
         : { kind: 'fixed', minutes: start.loggerOffsetMinutes },
     missing: usualMissing.join(' '),
     oldStamps: false,
-    targets: guess.columns.map((c, i) =>
-      guess.dialect.timeColumns.includes(i) ? null : proposeTarget(c, start),
+    targets: proposeTargets(
+      guess.columns.map((c, i) => (guess.dialect.timeColumns.includes(i) ? null : c)),
+      start,
     ),
     signature,
     remembered: false,
   };
 }
 
-/** A column's likely channel: the one of its quantity where there is just one, else a new one. */
-function proposeTarget(
-  column: { name: string; unit: string },
+/**
+ * The likely channels of columns (null: a column of times): the one of the same name, or where one column
+ * and one channel have a quantity, that one; a new one else. Of a day's highest and lowest neither is the
+ * channel.
+ */
+function proposeTargets(
+  columns: readonly ({ name: string; unit: string } | null)[],
   start: ImportStartView,
-): Draft['targets'][number] {
-  const guess = guessColumn(column.name, column.unit);
-  if (!guess) return null;
-  const fitting = start.channels.filter((c) => c.quantity === guess.quantity);
-  const named = fitting.find((c) => c.name.toLowerCase() === column.name.toLowerCase());
-  const one = named ?? (fitting.length === 1 ? fitting[0]! : null);
-  return one
-    ? { kind: 'existing', id: one.id, quantity: guess.quantity, unit: guess.unit }
-    : { kind: 'new', quantity: guess.quantity, zoneName: '', unit: guess.unit };
+): Draft['targets'] {
+  const guesses = columns.map((c) => c && guessColumn(c.name, c.unit));
+  return guesses.map((guess, i) => {
+    if (!guess) return null;
+    const { quantity, unit } = guess;
+    const fitting = start.channels.filter((c) => c.quantity === quantity);
+    const alone = fitting.length === 1 && guesses.filter((g) => g?.quantity === quantity).length === 1;
+    const one =
+      fitting.find((c) => c.name.toLowerCase() === columns[i]!.name.toLowerCase()) ??
+      (alone ? fitting[0]! : null);
+    return one
+      ? { kind: 'existing', id: one.id, quantity, unit }
+      : { kind: 'new', quantity, zoneName: '', unit };
+  });
 }
 
 function fromPlan(
