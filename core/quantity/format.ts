@@ -64,12 +64,13 @@ export const differenceSum = (a: number, b: number, decimals: number): string =>
 export const additionSum = (before: number, after: number, decimals: number): string =>
   `${formatDifference(before, decimals)} + (${formatDifference(roundTo(after, decimals) - roundTo(before, decimals), decimals)}) = ${formatDifference(after, decimals)}`;
 
-/** An age in words that a person would say: "40 s", "12 min", "5 h", "3 d". Seconds ≥ 0. */
+/** An age in words that a person would say: "40 s", "12 min", "5 h", "3 d", "8 years". Seconds ≥ 0. */
 export function formatAge(seconds: number): string {
   if (!Number.isFinite(seconds)) return 'never';
   const s = Math.abs(seconds);
   if (s < 90) return `${Math.round(s)} s`;
   if (s < 90 * 60) return `${Math.round(s / 60)} min`;
   if (s < 36 * 3600) return `${Math.round(s / 3600)} h`;
-  return `${Math.round(s / 86400)} d`;
+  const days = s / 86400;
+  return days < 1000 ? `${Math.round(days)} d` : `${Math.round(days / 365.25)} years`;
 }

@@ -110,7 +110,8 @@ describe('numbers on screen', () => {
     );
   });
   test('ages', () => {
-    expect([40, 600, 7200, 3 * 86400].map(formatAge)).toEqual(['40 s', '10 min', '2 h', '3 d']);
+    const seconds = [40, 600, 7200, 3 * 86400, 999 * 86400, 133.6 * 365.25 * 86400];
+    expect(seconds.map(formatAge)).toEqual(['40 s', '10 min', '2 h', '3 d', '999 d', '134 years']);
     expect(formatAge(Infinity)).toBe('never');
   });
 });
