@@ -131,9 +131,7 @@ export function CheckRun({ initial }: { initial: CheckView }) {
           gap: 3,
         }}
       >
-        <Box
-          sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr)', gap: 2, alignContent: 'start' }}
-        >
+        <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr)', gap: 2, alignContent: 'start' }}>
           <VerdictPanel
             check={c}
             onChanged={() => {
