@@ -57,7 +57,12 @@ export async function benchImport(world: BenchWorld): Promise<void> {
       (i) => `${stamp(rows - 1 - i)},${minuteValue(rows - 1 - i).toFixed(2)}\n`,
       'time,temperature (°C)\n',
     );
-    await writeFile(file('rows.csv'), rows, (i) => `1,1,${stamp(i)}+00,0,${minuteValue(i).toFixed(2)},0\n`, '');
+    await writeFile(
+      file('rows.csv'),
+      rows,
+      (i) => `1,1,${stamp(i)}+00,0,${minuteValue(i).toFixed(2)},0\n`,
+      '',
+    );
     const psql = (...args: string[]) => {
       const began = performance.now();
       const done = spawnSync('psql', ['-X', '-q', '-v', 'ON_ERROR_STOP=1', world.superUrl, ...args], {
