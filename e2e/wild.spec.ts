@@ -40,7 +40,7 @@ test('hostile requests: no 500, no dropped socket, memory flat', async ({ browse
   const send = ({ method, path, body, headers, page: asPage }: WildRequest) =>
     new Promise<void>((resolve) => {
       const request = http.request(
-        `${url()}`,
+        url(),
         {
           method,
           path,

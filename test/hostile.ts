@@ -66,21 +66,52 @@ const texts = [
   'Ω≈ç√',
 ];
 
-/** What a route does and what its body holds. */
+/** What a route does and what its body holds. All but signing out: it would end the session all come with. */
 const span = ['from', 'until'];
-const apiRoutes: readonly (readonly [methods: string, path: string, fields?: readonly string[]])[] = [
+export const hostileRoutes: readonly (readonly [
+  methods: string,
+  path: string,
+  fields?: readonly string[],
+])[] = [
+  ['GET', 'health'],
+  ['GET', 'health/alive'],
+  ['GET', 'health/ready'],
+  ['POST', 'session', ['name', 'password']],
+  ['POST', 'password-link', ['token', 'password']],
+  ['POST', 'setup', ['code', 'name', 'initials', 'password']],
   ['GET', 'round'],
   ['GET', 'verify'],
   ['GET POST', 'kit', ['instrumentId', 'name', 'model', 'serial', 'calibratedOn', 'dueOn', 'quantities']],
   ['GET POST', 'people', ['personId', 'name', 'initials', 'role']],
   ['PUT', 'people/{personId}', ['role', 'disabled']],
   ['POST', 'people/{personId}/link', []],
+  ['POST', 'people/{personId}/sign-out', []],
   ['GET DELETE', 'account/sessions', ['sessionId']],
+  ['POST', 'account/password', ['current', 'password']],
   ['GET POST', 'field-book', ['lineId', 'stationId', 'text', 'occurredAt']],
   ['GET', 'clock-strip'],
   ['GET', 'operations/{operationId}'],
+  ['POST', 'operations/{operationId}/cancel', []],
   ['GET', 'stations/{stationId}'],
   ['GET', 'stations/{stationId}/connect'],
+  [
+    'POST',
+    'stations/{stationId}/transmitters',
+    [
+      'installationId',
+      'portId',
+      'modelCode',
+      'serial',
+      'busId',
+      'zoneName',
+      'serialSettings',
+      'cableLength',
+      'cableResistance',
+      'landedLeads',
+      'occurredAt',
+    ],
+  ],
+  ['POST', 'stations/{stationId}/collect', ['operationId']],
   [
     'GET POST',
     'stations/{stationId}/checks',
@@ -106,6 +137,9 @@ const apiRoutes: readonly (readonly [methods: string, path: string, fields?: rea
   ['POST', 'stations/{stationId}/imports/{importId}/withdraw', ['operationId', 'back', 'reason']],
   ['GET', 'stations/{stationId}/imports/{importId}/issues.csv'],
   ['GET', 'stations/{stationId}/clock'],
+  ['POST', 'stations/{stationId}/clock/compare', []],
+  ['POST', 'stations/{stationId}/clock/set', ['actionId']],
+  ['POST', 'stations/{stationId}/clock/correct', []],
   ['POST', 'stations/{stationId}/clock/comparisons/{comparisonId}/take-back', ['reason']],
   ['POST', 'stations/{stationId}/talk', ['actionId', 'installationId']],
   ['POST', 'stations/{stationId}/actions/{actionId}/settle', []],
@@ -123,6 +157,8 @@ const apiRoutes: readonly (readonly [methods: string, path: string, fields?: rea
   ['POST', 'stations/{stationId}/channels/{channelId}/approvals', ['layerId', ...span]],
   ['PUT', 'stations/{stationId}/channels/{channelId}/thresholds', ['settingId', 'thresholds']],
   ['PUT', 'stations/{stationId}/channels/{channelId}/twin', ['twinId', 'other', 'tolerance']],
+  ['POST', 'stations/{stationId}/channels/{channelId}/quality', ['operationId']],
+  ['POST', 'stations/{stationId}/channels/{channelId}/write-settings', ['actionId', 'revisionId']],
   [
     'PUT DELETE',
     'stations/{stationId}/channels/{channelId}/staged-settings',
@@ -143,6 +179,15 @@ const pages = [
   '/stations/{stationId}/check/{checkId}',
   '/stations/{stationId}/trace/{channelId}',
 ];
+
+const underApi = (template: string) => (template.startsWith('health') ? template : `v1/${template}`);
+/** The route a request means, as its file is called. */
+const routeOf = (template: string) => underApi(template).replace(/\{(\w+)\}/g, '[$1]');
+/** Every method of every route that is sent to, "POST v1/kit". */
+export const everyHostileRoute = (): string[] =>
+  hostileRoutes
+    .flatMap(([methods, template]) => methods.split(' ').map((m) => `${m} ${routeOf(template)}`))
+    .sort();
 const queryNames = [
   'from',
   'until',
@@ -158,6 +203,7 @@ const queryNames = [
   'station',
   'channel',
 ];
+
 /** Hostile requests without end, the same for the same seed. `pageShare` of them ask for pages. */
 export function* wildRequests(seed: number, known: Known, pageShare = 0): Generator<WildRequest> {
   const random = uniform(seed);
@@ -218,6 +264,12 @@ export function* wildRequests(seed: number, known: Known, pageShare = 0): Genera
           bytes: 10,
           basedOn: 0,
           watched: [],
+          modelCode: 'quern-th3',
+          busId: 7,
+          serialSettings: { baud: 9600, dataBits: 8, parity: 'none', stopBits: 1 },
+          cableLength: 14,
+          cableResistance: 84,
+          landedLeads: ['brown', 'white'],
           reference: { value: 16, unit: '°C' },
         } as Record<string, unknown>
       )[field] ?? 'a word'
@@ -243,17 +295,19 @@ export function* wildRequests(seed: number, known: Known, pageShare = 0): Genera
     const query = chance(0.5)
       ? `?${Array.from({ length: 1 + Math.floor(random() * 3) }, () => `${pick(queryNames)}=${wire(wild())}`).join('&')}`
       : '';
-    const [methods, template, fields = ['text']] = page ? (['GET', pick(pages)] as const) : pick(apiRoutes);
+    const [methods, template, fields = ['text']] = page
+      ? (['GET', pick(pages)] as const)
+      : pick(hostileRoutes);
     const places = placesOf(template);
     const filled = template.replace(/\{(\w+)\}/g, (_, name: string) => places[name]!);
-    const path = `${page ? '' : '/api/v1/'}${filled}${query}`;
+    const path = `${page ? filled : `/api/${underApi(filled)}`}${query}`;
     const method = chance(0.03) && !page ? pick(['PATCH', 'PUT', 'DELETE']) : pick(methods.split(' '));
     const sends = method !== 'GET';
     yield {
       method,
       path,
       page,
-      route: `v1/${template.replace(/\{(\w+)\}/g, '[$1]')}`,
+      route: routeOf(template),
       params: places,
       ...(sends && { body: body(fields) }),
       headers: {

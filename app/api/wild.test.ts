@@ -1,7 +1,8 @@
-import { wildRequests, type WildRequest } from '@/test/hostile';
+import { everyHostileRoute, wildRequests, type WildRequest } from '@/test/hostile';
 import type { TestBench } from '@/test/bench';
 import type { Connected } from '@/test/onBench';
 import { call, onRoutes, origin } from '@/test/onRoutes';
+import { everyRoute } from '@/test/routeFiles';
 
 /** 20 000 hostile requests to the handlers: each is refused in a sentence or answered; none is our fault. */
 let bench: TestBench;
@@ -17,6 +18,9 @@ const decoded = (places: Record<string, string>): Record<string, string> | null 
     return null;
   }
 };
+
+test('every method of every route is among what is sent, but signing out', () =>
+  expect([...everyHostileRoute(), 'DELETE v1/session'].sort()).toEqual(everyRoute()));
 
 test('20 000 of them: 0 × 500', async () => {
   const wild = wildRequests(20_261_125, {
