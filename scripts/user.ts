@@ -56,7 +56,7 @@ const verbs: Readonly<Record<string, () => Promise<void>>> = {
     const person = await personNamed(name);
     const password = await ask(name);
     requireGoodPassword(password, name);
-    await setPassword(database(), person.id, password, 'command line');
+    await setPassword(database(), person.id, password);
     say(`${name} has a new password and is signed out everywhere.`);
   },
   async link() {

@@ -82,25 +82,26 @@ begin
   return true;
 end $$;
 
--- Role and whether the account may be used. The last administrator who can sign in stays one.
-create function change_user(user_id uuid, new_role text, disable boolean) returns void
+-- Role and whether the account may be used; what they were before. The last administrator who can sign in
+-- stays one.
+create function change_user(user_id uuid, new_role text, disable boolean)
+returns table (was_role text, was_disabled boolean)
 language plpgsql security definer set search_path = public, pg_temp as $$
-declare
-  was text;
 begin
   perform pg_advisory_xact_lock(4717, 0);
-  select role into was from app_user where id = user_id;
+  select u.role, u.disabled_at is not null into was_role, was_disabled from app_user u where u.id = user_id;
   update app_user u
      set role = new_role,
          disabled_at = case when disable then coalesce(u.disabled_at, now()) else null end
    where u.id = user_id;
-  if was = 'administrator' and not has_administrator() then
+  if was_role = 'administrator' and not has_administrator() then
     raise exception 'nobody could administer any more' using errcode = '23514', constraint = 'app_user_last_administrator';
   end if;
   if disable then
     update session s set revoked_at = now() where s.user_id = change_user.user_id and revoked_at is null;
     update password_link l set used_at = now() where l.user_id = change_user.user_id and used_at is null;
   end if;
+  return next;
 end $$;
 
 -- A new password ends every session but the one it was chosen in, and every link that is still about.
@@ -113,6 +114,18 @@ begin
    where s.user_id = set_password.user_id and revoked_at is null and token_hash is distinct from kept_session;
   update password_link l set used_at = now() where l.user_id = set_password.user_id and used_at is null;
   delete from known_device d where d.user_id = set_password.user_id;
+end $$;
+
+-- The same where the present password was compared before: false if it is another by now.
+create function change_password(user_id uuid, old_hash text, new_hash text, kept_session bytea) returns boolean
+language plpgsql security definer set search_path = public, pg_temp as $$
+begin
+  perform pg_advisory_xact_lock(4717, 0);
+  if not exists (select 1 from app_user u where u.id = user_id and u.password_hash = old_hash) then
+    return false;
+  end if;
+  perform set_password(user_id, new_hash, kept_session);
+  return true;
 end $$;
 
 create function make_password_link(hash bytea, for_user uuid, by_user uuid, hours integer) returns void
@@ -218,7 +231,7 @@ declare
   f regprocedure;
 begin
   for f in select p.oid::regprocedure from pg_proc p join pg_namespace n on n.oid = p.pronamespace
-            where n.nspname = 'public' and p.proname in ('user_for_sign_in', 'add_user', 'change_user', 'set_password',
+            where n.nspname = 'public' and p.proname in ('user_for_sign_in', 'add_user', 'change_user', 'set_password', 'change_password',
               'make_password_link', 'holder_of_password_link', 'use_password_link', 'open_session', 'use_session',
               'end_session', 'end_sessions', 'sessions_of', 'know_device', 'device_is_known', 'sweep', 'has_administrator',
               'make_setup_code', 'use_setup_code')

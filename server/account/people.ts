@@ -181,17 +181,15 @@ export async function changePerson(
   requireRole(role);
   try {
     await ctx.db.transact(async (tx) => {
-      await query(
+      const [was] = await query<{ role: Role; disabled: boolean }>(
         ctx.db,
-        'select change_user(:personId, :role, :disabled)',
+        'select was_role as role, was_disabled as disabled from change_user(:personId, :role, :disabled)',
         { personId, role, disabled },
         tx,
       );
-      await audit(ctx, tx, 'person.change', null, {
-        personId,
-        from: { role: person.role, disabled: person.disabledAt !== null },
-        to: { role, disabled },
-      });
+      // Of several who ask for the same at once, one changed it.
+      if (was!.role !== role || was!.disabled !== disabled)
+        await audit(ctx, tx, 'person.change', null, { personId, from: was, to: { role, disabled } });
     });
   } catch (error) {
     if (brokenRule(error) === 'app_user_last_administrator')
@@ -224,7 +222,7 @@ async function endSessions(
       { personId, sessionId, kept: keptToken && tokenHash(keptToken) },
       tx,
     );
-    await audit(ctx, tx, 'session.end', null, { personId, n: found!.n });
+    if (found!.n > 0) await audit(ctx, tx, 'session.end', null, { personId, n: found!.n });
     return { ended: found!.n };
   });
 }
@@ -280,39 +278,46 @@ export async function changeOwnPassword(
     'select password_hash as hash from user_for_sign_in(:name)',
     { name },
   );
-  if (!(await passwordFits(account?.hash ?? null, request.current))) {
-    await auditLine(ctx.db, { personId: id, action: 'password.refused' });
-    throw badField(
+  const old = account?.hash ?? null;
+  const another = () =>
+    badField(
       'wrong-password',
       'current',
       null,
       'The present password is another.',
       'Type it once more; if it is lost, ask an administrator for a link.',
     );
+  if (!(await passwordFits(old, request.current))) {
+    await auditLine(ctx.db, { personId: id, action: 'password.refused' });
+    throw another();
   }
   await giveAttemptBack(ctx.db, attempt);
   requireGoodPassword(request.password, name);
-  await setPassword(ctx.db, id, request.password, 'owner', token);
+  const values = { id, old, hash: await passwordHash(request.password), kept: tokenHash(token) };
+  await ctx.db.transact(async (tx) => {
+    const [found] = await query<{ changed: boolean }>(
+      ctx.db,
+      'select change_password(:id, :old, :hash, :kept) as changed',
+      values,
+      tx,
+    );
+    // Compared outside, since hashing takes its time: changed meanwhile, it was another.
+    if (!found!.changed) throw another();
+    await audit(ctx, tx, 'password.set', null, { by: 'owner' });
+  });
   return { changed: true };
 }
 
-/** Sets a password outright, as its owner or the command line does; sessions end but for the one kept. */
-export async function setPassword(
-  db: Database,
-  personId: string,
-  password: string,
-  by: 'owner' | 'command line',
-  keptToken: string | null = null,
-): Promise<void> {
-  const values = {
-    personId,
-    hash: await passwordHash(password),
-    kept: keptToken && tokenHash(keptToken),
-  };
+/** Sets a password outright, as the command line does; every session ends. */
+export async function setPassword(db: Database, personId: string, password: string): Promise<void> {
+  const values = { personId, hash: await passwordHash(password) };
   await db.transact(async (tx) => {
-    await query(db, 'select set_password(:personId, :hash, :kept)', values, tx);
-    const line = { personId: by === 'owner' ? personId : null, action: 'password.set' };
-    await auditLine(db, { ...line, subject: { by, personId } }, tx);
+    await query(db, 'select set_password(:personId, :hash, null)', values, tx);
+    await auditLine(
+      db,
+      { personId: null, action: 'password.set', subject: { by: 'command line', personId } },
+      tx,
+    );
   });
 }
 
