@@ -127,12 +127,15 @@ export async function settleByReadBack(
   consequences: Consequences,
 ): Promise<DeviceActionRow> {
   if (action.settledAt) return action;
-  if (!(await isUnknown(ctx.db, action)))
+  if (!(await isUnknown(ctx.db, action))) {
+    const now = await findAction(ctx.db, action.stationId, action.id);
+    if (now.settledAt) return now;
     throw inTheWay(
       'action-running',
-      'This write is still being carried out.',
+      'This write is still being carried out, or read back by somebody else.',
       'Wait a few seconds and look again.',
     );
+  }
   const talked = await withLease(ctx.db, action.line, action.id, readBack);
   if (talked.state === 'unknown')
     throw inTheWay(

@@ -1,3 +1,5 @@
+import { collect } from '@/server/collect';
+import { newId } from '@/server/id';
 import { connectSensor, testBench, type TestBench } from './bench';
 import { testDatabase, type TestDatabase } from './database';
 
@@ -28,4 +30,20 @@ export function onConnectedBench(take: (made: Made & { ids: Connected }) => void
   let made: Made;
   onBench((m) => (made = m));
   beforeAll(async () => take({ ...made, ids: await connectSensor(made.bench, days) }));
+}
+
+/** The same with its record collected; the sensor measures 16 °C and 55 %RH. */
+export function onCollectedBench(take: (made: Made & { ids: Connected }) => void): void {
+  let bench: TestBench;
+  onConnectedBench((made) => {
+    bench = made.bench;
+    take(made);
+  });
+  beforeAll(async () => {
+    bench.state.places['ARCH-1/Lantern room'] = { airTemperature: { base: 16 }, humidity: { base: 55 } };
+    bench.logger.sensors[0]!.truths = { airTemperature: {}, humidity: {} };
+    await (
+      await collect(bench.at(), bench.stationId, newId())
+    ).done;
+  });
 }

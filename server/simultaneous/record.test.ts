@@ -1,42 +1,40 @@
 import { query, row, rows } from '@/db/database';
 import { defaultThresholds } from '@/core/quality/thresholds';
-import { archiveSensor, bookTexts, day, present, type TestBench } from '@/test/bench';
+import { counterOf, sixTimes, told } from '@/test/atOnce';
+import { bookTexts, day, present, type TestBench } from '@/test/bench';
 import type { TestDatabase } from '@/test/database';
-import { importText } from '@/test/importText';
-import { onConnectedBench, type Connected } from '@/test/onBench';
+import { bytesOf, importText, streamOf } from '@/test/importText';
+import { onCollectedBench, type Connected } from '@/test/onBench';
 import { newTemperature, plainPlan } from '@/test/plainPlan';
-import { adjust } from './check/adjust';
-import { captureReading, excludeReading } from './check/capture';
-import { closeCheck } from './check/close';
-import { openCheck } from './check/open';
-import { correctDrift } from './clock/drift';
-import { setClock } from './clock/set';
-import { takeBackComparison } from './clock/takeBack';
-import { collect } from './collect';
-import { installTransmitter } from './connect';
-import type { Context } from './context';
-import { addNote } from './fieldBook';
-import { newId } from './id';
-import { declareImport } from './import/declare';
-import { withdrawImport } from './import/withdraw';
-import { addInstrument } from './kit';
-import { beginOffLine, endOffLine } from './offLine';
-import { Problem } from './problem';
-import { discardStaged, proposedSettings, stageSettings, writeSettings } from './settings';
-import { loadStation } from './stationGraph';
-import { correctSpan } from './verify/correct';
-import { approveSpan, markSpan, revokeLayer } from './verify/mark';
-import { runQuality, setThresholds } from './verify/quality';
-import { setTwin } from './verify/twin';
+import { adjust } from '../check/adjust';
+import { captureReading, excludeReading } from '../check/capture';
+import { closeCheck } from '../check/close';
+import { openCheck } from '../check/open';
+import { collect } from '../collect';
+import type { Context } from '../context';
+import { addNote } from '../fieldBook';
+import { newId } from '../id';
+import { declareImport } from '../import/declare';
+import { runImport } from '../import/run';
+import { withdrawImport } from '../import/withdraw';
+import { addInstrument } from '../kit';
+import { beginOffLine, endOffLine } from '../offLine';
+import { Problem } from '../problem';
+import { loadStation } from '../stationGraph';
+import { correctSpan } from '../verify/correct';
+import { approveSpan, markSpan, revokeLayer } from '../verify/mark';
+import { runQuality, setThresholds } from '../verify/quality';
+import { setTwin } from '../verify/twin';
 
 /**
- * Every write, sent six times at once by six people (ids of their own), and beside its natural rival. Each
- * effect is there once, and every loser was told by a Problem or by the answer of what was there already.
+ * Writes over the record and in checks, sent six times at once by six people (ids of their own), and beside
+ * their natural rivals. Each effect is there once, and every loser was told by a Problem or by the answer of
+ * what was there already.
  */
 let test_: TestDatabase;
 let bench: TestBench;
 let ids: Connected;
-onConnectedBench((made) => ({ test_, bench, ids } = made));
+onCollectedBench((made) => ({ test_, bench, ids } = made));
 
 const S = () => bench.stationId;
 const T = () => ids.temperature;
@@ -46,27 +44,8 @@ const span = (from: number, until: number) => ({
   until: iso(present - until * day),
 });
 /** As one of six, at the present; all at one moment. */
-const six = (act: (ctx: Context, n: number) => Promise<unknown>) =>
-  Promise.allSettled(Array.from({ length: 6 }, (_, n) => act(bench.at(present), n)));
-const told = (results: readonly PromiseSettledResult<unknown>[]) => {
-  for (const r of results)
-    if (r.status === 'rejected' && !(r.reason instanceof Problem)) throw r.reason as Error;
-  return {
-    done: results.filter((r) => r.status === 'fulfilled').length,
-    codes: [
-      ...new Set(results.flatMap((r) => (r.status === 'rejected' ? [(r.reason as Problem).parts.code] : []))),
-    ],
-  };
-};
-const count = async (sql: string, values: Record<string, unknown> = {}) =>
-  (
-    await query<{ n: number }>(test_.db, `select count(*)::int as n from ${sql}`, {
-      s: S(),
-      t: T(),
-      ...values,
-    })
-  )[0]!.n;
-const audited = (action: string) => count(`audit where station_id = :s and action = :action`, { action });
+const six = (act: (ctx: Context, n: number) => Promise<unknown>) => sixTimes(() => bench.at(present), act);
+const { count, audited } = counterOf(() => ({ db: test_.db, stationId: S() }));
 
 async function openCheckNow(quantity: 'temperature' | 'humidity' = 'temperature'): Promise<string> {
   const checkId = newId();
@@ -93,14 +72,6 @@ const reading = (ctx: Context, checkId: string, reference = 15) =>
   });
 const close = (ctx: Context, checkId: string) =>
   closeCheck(ctx, S(), checkId, { abandon: true, reason: 'as a test', occurredAt: iso(present) });
-
-beforeAll(async () => {
-  bench.state.places['ARCH-1/Lantern room'] = { airTemperature: { base: 16 }, humidity: { base: 55 } };
-  bench.logger.sensors[0]!.truths = { airTemperature: {}, humidity: {} };
-  await (
-    await collect(bench.at(), S(), newId())
-  ).done;
-});
 
 describe('layers over the record', () => {
   test('six approvals of one window: one signature; the others learn whose', async () => {
@@ -247,89 +218,6 @@ describe('checks', () => {
   });
 });
 
-describe('settings and devices', () => {
-  const channel = async () => (await loadStation(test_.db, S())).channels.find((c) => c.row.id === T())!;
-  const stage = async (ctx: Context, interval: number, basedOn: number) =>
-    stageSettings(ctx, S(), T(), {
-      revisionId: newId(),
-      basedOn,
-      settings: { ...proposedSettings(await channel()), storageInterval: interval },
-    });
-  test('six stagings on one revision: one; the others are shown it', async () => {
-    const { newest } = await channel();
-    const said = told(await six((ctx, n) => stage(ctx, [300, 480, 600, 720, 900, 1200][n]!, newest)));
-    expect(said).toEqual({ done: 1, codes: ['edited-meanwhile'] });
-    expect((await channel()).newest).toBe(newest + 1);
-  });
-  test('written by six at once it is written once; discarded beside a write it is one of the two', async () => {
-    const write = (ctx: Context, revisionId: string) =>
-      writeSettings(ctx, S(), T(), { actionId: newId(), revisionId });
-    const first = (await channel()).staged!;
-    const before = bench.logger.channels.find((c) => c.number === 1)!.history.length;
-    told(await six((ctx) => write(ctx, first.id)));
-    expect(bench.logger.channels.find((c) => c.number === 1)!.history.length).toBeGreaterThan(before);
-    expect(await count(`setting_revision where id = '${first.id}' and written_at is not null`)).toBe(1);
-    await stage(bench.at(), 1800, (await channel()).newest);
-    const second = (await channel()).staged!;
-    told(
-      await Promise.allSettled([
-        write(bench.at(), second.id),
-        discardStaged(bench.at(), S(), T()),
-        write(bench.at(), second.id),
-      ]),
-    );
-    const after = (await row(test_.db.settingRevision, { where: { id: second.id } }))!;
-    expect([after.writtenAt, after.discardedAt].filter(Boolean)).toHaveLength(1);
-  });
-  test('six transmitters on one ID: one; six forms alike are one installation', async () => {
-    const form = (serial: string, busId: number, installationId = newId()) => ({
-      installationId,
-      portId: bench.portId,
-      ...archiveSensor,
-      serial,
-      busId,
-      occurredAt: iso(present),
-    });
-    const taken = told(await six((ctx, n) => installTransmitter(ctx, S(), form(`TH3-90${n}`, 9))));
-    expect(taken.done).toBe(1);
-    const same = newId();
-    expect(
-      told(await six((ctx) => installTransmitter(ctx, S(), form('TH3-950', 10, same)))).done,
-    ).toBeGreaterThan(0);
-    expect(await count(`installation where station_id = :s and id = '${same}'`)).toBe(1);
-    expect(await count(`mapping where station_id = :s and installation_id = '${same}'`)).toBe(2);
-  });
-  test('six settings of a clock: one run', async () => {
-    bench.state.clock = { mode: 'frozen', at: present };
-    bench.logger.clock = { ...bench.logger.clock, error: 240 };
-    const said = told(await six((ctx) => setClock(ctx, S(), { actionId: newId() })));
-    expect(said.done).toBe(1);
-    expect(await count('clock_run where station_id = :s')).toBe(1);
-  });
-  test('a comparison taken back by six is taken back once', async () => {
-    const [comparison] = await rows(test_.db.clockComparison, { where: { stationId: S() } });
-    const said = told(
-      await six((ctx) => takeBackComparison(ctx, S(), comparison!.id, 'our clock was wrong')),
-    );
-    expect(said).toEqual({ done: 1, codes: ['taken-back-already'] });
-  });
-  test('a drift corrected by six is corrected once, or there was none', async () => {
-    const said = told(await six((ctx) => correctDrift(ctx, S())));
-    expect(said.done).toBeLessThanOrEqual(1);
-    const [doubled] = await query<{ n: number }>(
-      test_.db,
-      `select coalesce(max(n), 0)::int as n from (select count(*) as n from active_layer
-        where station_id = :s and kind = 'clock' and parameters->'drift' is not null group by channel_id, from_at) x`,
-      { s: S() },
-    );
-    expect(doubled!.n).toBeLessThanOrEqual(1);
-  });
-  test('six collections: one runs', async () => {
-    const started = await six(async (ctx) => (await collect(ctx, S(), newId())).done);
-    expect(told(started)).toEqual({ done: 1, codes: ['already-running'] });
-  });
-});
-
 describe('records, thresholds, words', () => {
   test('one note, sent six times under its id, is one line; six notes are six', async () => {
     const lineId = newId();
@@ -341,6 +229,27 @@ describe('records, thresholds, words', () => {
     expect(await count(`field_book_line where station_id = :s and text = 'a word'`)).toBe(7);
     // All of it under one visit of one person.
     expect(await count('visit where station_id = :s and closed_at is null')).toBeLessThanOrEqual(2);
+  });
+  test('an import withdrawn by six is withdrawn once, and brought back once', async () => {
+    await importText(
+      bench,
+      'time,t\n2025-01-01 00:00:00,5\n2025-01-01 00:10:00,6\n',
+      plainPlan([newTemperature(1, 'Loft')]),
+    );
+    const { id } = (await row(test_.db.recordImport, { where: { stationId: S() } }))!;
+    const withdraw = (back: boolean) => async (ctx: Context) => {
+      const operationId = newId();
+      await (
+        await withdrawImport(ctx, S(), id, { operationId, back, reason: 'wrong file' })
+      ).done;
+      const { state, message } = (await row(test_.db.operation, { where: { id: operationId } }))!;
+      if (state !== 'done')
+        throw new Problem({ code: 'failed', status: 409, title: '', detail: message, remedy: '' });
+    };
+    expect(told(await six(withdraw(false))).done).toBe(1);
+    expect(await count(`active_layer where station_id = :s and kind = 'withdrawal'`)).toBe(1);
+    expect(told(await six(withdraw(true))).done).toBe(1);
+    expect(await count(`active_layer where station_id = :s and kind = 'withdrawal'`)).toBe(0);
   });
   test('thresholds, a twin: as asked by six, set once', async () => {
     const thresholds = { ...defaultThresholds('airTemperature'), user: { low: 2, high: 30 } };
@@ -374,30 +283,9 @@ describe('records, thresholds, words', () => {
     );
     expect(twice).toEqual([]);
   });
-  test('an import withdrawn by six is withdrawn once, and brought back once', async () => {
-    await importText(
-      bench,
-      'time,t\n2025-01-01 00:00:00,5\n2025-01-01 00:10:00,6\n',
-      plainPlan([newTemperature(1, 'Loft')]),
-    );
-    const { id } = (await row(test_.db.recordImport, { where: { stationId: S() } }))!;
-    const withdraw = (back: boolean) => async (ctx: Context) => {
-      const operationId = newId();
-      await (
-        await withdrawImport(ctx, S(), id, { operationId, back, reason: 'wrong file' })
-      ).done;
-      const { state, message } = (await row(test_.db.operation, { where: { id: operationId } }))!;
-      if (state !== 'done')
-        throw new Problem({ code: 'failed', status: 409, title: '', detail: message, remedy: '' });
-    };
-    expect(told(await six(withdraw(false))).done).toBe(1);
-    expect(await count(`active_layer where station_id = :s and kind = 'withdrawal'`)).toBe(1);
-    expect(told(await six(withdraw(true))).done).toBe(1);
-    expect(await count(`active_layer where station_id = :s and kind = 'withdrawal'`)).toBe(0);
-  });
-  test('an import declared six times under one id is one; an instrument of one serial too', async () => {
+  test('an import declared six times under one id is one', async () => {
     const importId = newId();
-    told(
+    const said = told(
       await six((ctx) =>
         declareImport(ctx, S(), {
           importId,
@@ -406,10 +294,32 @@ describe('records, thresholds, words', () => {
           signature: 's',
           plan: plainPlan([newTemperature(1, 'Attic')]),
         }),
-      ).then((all) => all.map((r) => (isUnique(r) ? { status: 'fulfilled' as const, value: null } : r))),
+      ),
     );
+    expect(said.done).toBeGreaterThan(0);
     expect(await count(`record_import where id = '${importId}'`)).toBe(1);
-    await six((ctx) =>
+  });
+  test('a file sent six times for one import is stored once', async () => {
+    const text = 'time,t\n2025-02-01 00:00:00,5\n2025-02-01 00:10:00,6\n';
+    const importId = newId();
+    await declareImport(bench.at(), S(), {
+      importId,
+      fileName: 'a.csv',
+      bytes: text.length,
+      signature: 's',
+      plan: plainPlan([newTemperature(1, 'Cellar')]),
+    });
+    const said = told(await six((ctx) => runImport(ctx, S(), importId, streamOf(bytesOf(text)))));
+    expect(said.done).toBe(1);
+    expect(await count(`record_import where id = '${importId}' and state = 'complete' and stored = 2`)).toBe(
+      1,
+    );
+    expect(
+      await count(`reading where source = (select key from record_import where id = '${importId}')`),
+    ).toBe(2);
+  });
+  test('an instrument entered by six is one', async () => {
+    const said = await six((ctx) =>
       addInstrument(ctx, {
         instrumentId: newId(),
         name: 'x',
@@ -420,10 +330,7 @@ describe('records, thresholds, words', () => {
         quantities: [{ quantity: 'ph', tolerance: 0.1, resolution: 0.01, low: 0, high: 14 }],
       }),
     );
+    expect(told(said)).toEqual({ done: 1, codes: ['already-there'] });
     expect(await count(`reference_instrument where serial = 'HX-900'`)).toBe(1);
   });
 });
-
-/** A unique rule of the database that was broken: the route answers 409 in plain words. */
-const isUnique = (r: PromiseSettledResult<unknown>) =>
-  r.status === 'rejected' && (r.reason as Error).name === 'SequelizeUniqueConstraintError';
