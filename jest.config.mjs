@@ -1,3 +1,12 @@
+import { layers } from './layers.mjs';
+
+/** The layers whose own tests belong to a project, as a pattern. */
+const testsOf = (project) => [
+  `<rootDir>/{${Object.keys(layers)
+    .filter((name) => layers[name].tests === project)
+    .join(',')}}/**/*.test.ts`,
+];
+
 const base = {
   testEnvironment: 'node',
   transform: {
@@ -25,12 +34,12 @@ const config = {
     {
       ...base,
       displayName: 'unit',
-      testMatch: ['<rootDir>/{core,contract,devices,simulator,catalogue,ui}/**/*.test.ts'],
+      testMatch: testsOf('unit'),
     },
     {
       ...base,
       displayName: 'integration',
-      testMatch: ['<rootDir>/{server,db,app,scripts}/**/*.test.ts'],
+      testMatch: testsOf('integration'),
       globalSetup: '<rootDir>/test/globalSetup.ts',
     },
   ],

@@ -2,6 +2,7 @@
 import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
+import { layers, rootFiles } from '../layers.mjs';
 
 export const root = path.resolve(import.meta.dirname, '..');
 
@@ -73,15 +74,8 @@ export function ensureBuild() {
   const built = existsSync(mark) ? statSync(mark).mtimeMs : 0;
   if (
     newest([
-      'app',
-      'ui',
-      'contract',
-      'server',
-      'db',
-      'devices',
-      'core',
-      'catalogue',
-      'proxy.ts',
+      ...Object.keys(layers).filter((name) => layers[name].built),
+      ...Object.keys(rootFiles),
       'next.config.ts',
       'package-lock.json',
     ]) < built

@@ -1,4 +1,5 @@
 // `npm test`: everything, from nothing. `npm test -- unit integration` runs only those steps.
+import { fenceArguments } from '../layers.mjs';
 import { debian, ensureBuild, ensureDebian, ensurePackages, root, run, say } from './machine.mjs';
 
 const steps = process.argv.slice(2).filter((a) => !a.startsWith('-'));
@@ -33,6 +34,7 @@ for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => finish(130)
 
 step('format', node, [...bin('prettier/bin/prettier.cjs'), '--check', '--log-level', 'warn', '.']);
 step('lint', node, [...bin('eslint/bin/eslint.js'), '--max-warnings', '0', '.']);
+step('layers', node, fenceArguments);
 // Next writes the types of its routes; the type check needs them.
 step('types', node, ['scripts/types.mjs']);
 step('unit', node, [...bin('jest/bin/jest.js'), '--selectProjects', 'unit']);

@@ -23,20 +23,21 @@ export function slowFile(text: string, piece: number, pause: number): ReadableSt
   });
 }
 
-if (process.send)
-  process.on('message', async (order: OneImport) => {
-    const db = openDatabase(order.url);
-    const ctx = {
-      db,
-      now: () => new Date(),
-      deviceAllow: '',
-      person: { id: order.personId, name: 'technician', initials: 'IK', role: 'technician' as const },
-    };
-    process.send!('begun');
-    const said = await runImport(ctx, order.stationId, order.importId, slowFile(order.text, 40_000, 12)).then(
-      () => 'complete',
-      String,
-    );
-    await db.sequelize.close().catch(() => {});
-    process.send!(said);
-  });
+async function importIt(order: OneImport): Promise<void> {
+  const db = openDatabase(order.url);
+  const ctx = {
+    db,
+    now: () => new Date(),
+    deviceAllow: '',
+    person: { id: order.personId, name: 'technician', initials: 'IK', role: 'technician' as const },
+  };
+  process.send!('begun');
+  const said = await runImport(ctx, order.stationId, order.importId, slowFile(order.text, 40_000, 12)).then(
+    () => 'complete',
+    String,
+  );
+  await db.sequelize.close().catch(() => {});
+  process.send!(said);
+}
+
+if (process.send) process.on('message', (order: OneImport) => void importIt(order));

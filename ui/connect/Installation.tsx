@@ -25,7 +25,7 @@ export function Installation({
 }: {
   stationId: string;
   installation: InstallationView;
-  onChanged: () => void;
+  onChanged: () => Promise<void>;
 }) {
   const mayMeasure = useMay('measure');
   const [latest, setLatest] = useState<TalkView | null>(null);
@@ -34,7 +34,7 @@ export function Installation({
     mutationFn: () => send<TalkView>('POST', `${base}/talk`, { actionId: newId(), installationId: i.id }),
     onSuccess: (view) => {
       setLatest(view);
-      onChanged();
+      void onChanged();
     },
   });
   const offLine = useMutation({

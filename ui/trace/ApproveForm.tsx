@@ -9,7 +9,7 @@ import { useState } from 'react';
 import { newId, send } from '../shared/api';
 import { ProblemNote } from '../shared/ProblemNote';
 import { timeText } from '../shared/time';
-import type { VerifyProps } from './VerifyRecord';
+import type { VerifyProps } from './verifyProps';
 
 /** A reviewer signs the window that is on screen, or the span chosen in it. */
 export function ApproveForm({ base, series, verify, window: shown, span, zone, onChanged }: VerifyProps) {

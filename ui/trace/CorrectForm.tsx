@@ -13,7 +13,7 @@ import { ProblemNote } from '../shared/ProblemNote';
 import { Sum } from '../shared/Sum';
 import { timeText } from '../shared/time';
 import { instantOf, isoOf, localText, SpanFields } from './SpanFields';
-import type { VerifyProps } from './VerifyRecord';
+import type { VerifyProps } from './verifyProps';
 
 interface Draft {
   shape: 'step' | 'linear';

@@ -11,7 +11,7 @@ import { newId, send } from '../shared/api';
 import { useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
 import { timeText } from '../shared/time';
-import type { VerifyProps } from './VerifyRecord';
+import type { VerifyProps } from './verifyProps';
 
 const shown = 40;
 

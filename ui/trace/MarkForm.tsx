@@ -10,7 +10,7 @@ import { useState } from 'react';
 import { newId, send } from '../shared/api';
 import { ProblemNote } from '../shared/ProblemNote';
 import { isoOf, localText, SpanFields } from './SpanFields';
-import type { VerifyProps } from './VerifyRecord';
+import type { VerifyProps } from './verifyProps';
 
 /** Marks a span by hand, with a reason. */
 export function MarkForm({ base, span, window: shown, zone, onChanged }: VerifyProps) {

@@ -10,7 +10,7 @@ import type { OperationView } from '@/contract/views';
 import { load, newId, Refusal, send } from '../shared/api';
 import { useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
-import type { VerifyProps } from './VerifyRecord';
+import type { VerifyProps } from './verifyProps';
 
 const groups = [
   [

@@ -19,12 +19,8 @@ import { LayerStrip } from './LayerStrip';
 import { Overlay } from './Overlay';
 import { TracePanel, type PanelSeries } from './TracePanel';
 import { VerifyRecord } from './VerifyRecord';
+import type { Span } from './verifyProps';
 import { WindowBar } from './WindowBar';
-
-export interface Span {
-  readonly from: number;
-  readonly until: number;
-}
 
 /** One to six channels over a window that lives in the address, with what lies over them and what can be laid. */
 export function Trace({ initial, others: initialOthers }: { initial: TraceView; others: readonly string[] }) {

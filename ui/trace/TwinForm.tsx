@@ -10,7 +10,7 @@ import { useState } from 'react';
 import { newId, send } from '../shared/api';
 import { useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
-import type { VerifyProps } from './VerifyRecord';
+import type { VerifyProps } from './verifyProps';
 
 /** Which channel should agree with this one, and within what. */
 export function TwinForm({ base, series, verify, onChanged }: VerifyProps) {

@@ -4,28 +4,14 @@ import Box from '@mui/material/Box';
 import Tab from '@mui/material/Tab';
 import Tabs from '@mui/material/Tabs';
 import { useState } from 'react';
-import type { ChannelVerifyView, TraceSeriesView } from '@/contract/recordViews';
-import type { Correction } from '@/core/series/correction';
 import { useMay } from '../shared/person';
 import { ApproveForm } from './ApproveForm';
 import { CorrectForm } from './CorrectForm';
 import { LayerList } from './LayerList';
 import { MarkForm } from './MarkForm';
 import { ThresholdForm } from './ThresholdForm';
-import type { Span } from './Trace';
 import { TwinForm } from './TwinForm';
-
-export interface VerifyProps {
-  /** The channel's address in the interface. */
-  readonly base: string;
-  readonly series: TraceSeriesView;
-  readonly verify: ChannelVerifyView;
-  readonly window: Span;
-  readonly span: Span | null;
-  readonly zone: string;
-  readonly onProposal: (c: Correction | null) => void;
-  readonly onChanged: () => Promise<void>;
-}
+import type { VerifyProps } from './verifyProps';
 
 type Part = 'layers' | 'mark' | 'correct' | 'tests' | 'twin' | 'approve';
 

@@ -20,7 +20,7 @@ export interface ImportReport {
   readonly known: number;
 }
 
-process.once('message', async (order: ImportOrder) => {
+async function importOne(order: ImportOrder): Promise<void> {
   const db = openDatabase(order.url);
   const ctx = { db, person: order.person, now: () => new Date(), deviceAllow: '' };
   const body = Readable.toWeb(
@@ -35,4 +35,6 @@ process.once('message', async (order: ImportOrder) => {
     known,
   };
   process.send!(report, () => process.exit(0));
-});
+}
+
+process.once('message', (order: ImportOrder) => void importOne(order));

@@ -11,7 +11,7 @@ let status = 1;
 try {
   status = run(
     process.execPath,
-    ['--expose-gc', '--import', 'tsx', 'bench/main.ts', ...process.argv.slice(2)],
+    ['--expose-gc', '--import', 'tsx', 'benchmarks/main.ts', ...process.argv.slice(2)],
     {
       cwd: root,
       env: {

@@ -59,7 +59,7 @@ export async function benchQuality(): Promise<void> {
   try {
     const file = path.join(folder, 'values');
     writeFileSync(file, new Uint8Array(values.buffer));
-    const pandas = spawnSync('/usr/bin/python3', ['bench/pandasTests.py', file, String(flatCount)], {
+    const pandas = spawnSync('/usr/bin/python3', ['benchmarks/pandasTests.py', file, String(flatCount)], {
       encoding: 'utf8',
     });
     if (pandas.status === 0) {

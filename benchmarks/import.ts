@@ -95,7 +95,7 @@ export async function benchImport(world: BenchWorld): Promise<void> {
         signature: 'bench',
         plan: plainPlan([target]),
       });
-      const child = fork('bench/importChild.ts', { execArgv: ['--import', 'tsx'] });
+      const child = fork('benchmarks/importChild.ts', { execArgv: ['--import', 'tsx'] });
       child.send({
         url: process.env.BENCH_URL!,
         stationId: world.stationId,
@@ -154,7 +154,7 @@ export async function benchImport(world: BenchWorld): Promise<void> {
         aim: 'flat',
       },
     ];
-    const pandas = spawnSync('/usr/bin/python3', ['bench/pandasRead.py', file('record.csv')], {
+    const pandas = spawnSync('/usr/bin/python3', ['benchmarks/pandasRead.py', file('record.csv')], {
       encoding: 'utf8',
     });
     if (pandas.status === 0) {
