@@ -36,7 +36,15 @@ export const layers = {
     tests: 'unit',
   },
   contract: {
-    what: 'what crosses the wire: Joi schemas bound to their types, answers, who may what.',
+    what: 'what crosses the wire: requests with their schemas, answers, who may what.',
+    may: ['schema', 'core'],
+    packages: ['joi'],
+    node: false,
+    built: true,
+    tests: 'unit',
+  },
+  schema: {
+    what: 'schemas bound to their types, for the wire and for what is stored.',
     may: ['core'],
     packages: ['joi'],
     node: false,
@@ -53,7 +61,7 @@ export const layers = {
   },
   db: {
     what: "tables, migrations, the record's bulk paths.",
-    may: ['core'],
+    may: ['schema', 'core'],
     packages: ['sequelize', 'pg', 'pg-copy-streams', 'umzug'],
     node: true,
     built: true,
@@ -61,7 +69,7 @@ export const layers = {
   },
   devices: {
     what: "the Modbus line and the logger's HTTP interface, addresses.",
-    may: ['core'],
+    may: ['schema', 'core'],
     packages: ['joi'],
     node: true,
     built: true,

@@ -1,13 +1,11 @@
-import Joi from 'joi';
 import { roles, type Role } from './permission';
-import { id } from './schema';
+import { id, name as nameOf } from '@/schema/pieces';
+import { must, oneOf, shape, text, yesNo } from '@/schema/shape';
 
-const secret = Joi.string().min(1).max(200).required();
-const name = Joi.string().trim().min(1).max(60).required();
-const initials = Joi.string().trim().min(1).max(8).required();
-const role = Joi.string()
-  .valid(...roles)
-  .required();
+const secret = must(text((s) => s.min(1).max(200)));
+const name = must(nameOf(60));
+const initials = must(nameOf(8));
+const role = must(oneOf<Role>()(...roles));
 
 export interface InvitePerson {
   personId: string;
@@ -15,34 +13,34 @@ export interface InvitePerson {
   initials: string;
   role: Role;
 }
-export const invitePerson = Joi.object<InvitePerson>({ personId: id, name, initials, role });
+export const invitePerson = shape<InvitePerson>({ personId: id, name, initials, role });
 
 export interface ChangePerson {
   role: Role;
   disabled: boolean;
 }
-export const changePerson = Joi.object<ChangePerson>({ role, disabled: Joi.boolean().required() });
+export const changePerson = shape<ChangePerson>({ role, disabled: must(yesNo()) });
 
 export interface ChangePassword {
   current: string;
   password: string;
 }
-export const changePassword = Joi.object<ChangePassword>({ current: secret, password: secret });
+export const changePassword = shape<ChangePassword>({ current: secret, password: secret });
 
 /** One session, or without an id all others. */
 export interface EndSessions {
   sessionId?: string;
 }
-export const endSessions = Joi.object<EndSessions>({ sessionId: Joi.string().uuid() });
+export const endSessions = shape<EndSessions>({ sessionId: text((s) => s.uuid()) });
 
 export interface UsePasswordLink {
   token: string;
   /** Absent to ask only whose it is. */
   password?: string;
 }
-export const usePasswordLink = Joi.object<UsePasswordLink>({
+export const usePasswordLink = shape<UsePasswordLink>({
   token: secret,
-  password: Joi.string().max(200),
+  password: text((s) => s.max(200)),
 });
 
 export interface FirstAdministrator {
@@ -51,7 +49,7 @@ export interface FirstAdministrator {
   initials: string;
   password: string;
 }
-export const firstAdministrator = Joi.object<FirstAdministrator>({
+export const firstAdministrator = shape<FirstAdministrator>({
   code: secret,
   name,
   initials,

@@ -1,7 +1,6 @@
-import Joi from 'joi';
 import type { ImportPlan } from '@/core/import/plan';
-import { stampOrders } from '@/core/import/stamp';
-import { id, quantity, unit, words } from './schema';
+import { id, importPlan, words } from '@/schema/pieces';
+import { must, number, shape, text, yesNo } from '@/schema/shape';
 
 /** What is said of a record file before it is sent. */
 export interface DeclareImport {
@@ -19,59 +18,17 @@ export interface WithdrawImport {
   back: boolean;
   reason: string;
 }
-export const withdrawImport = Joi.object<WithdrawImport>({
+export const withdrawImport = shape<WithdrawImport>({
   operationId: id,
-  back: Joi.boolean().required(),
-  reason: words.min(1).required(),
+  back: must(yesNo()),
+  reason: must(words(1)),
 });
 
-const column = Joi.number().integer().min(0).max(1000);
-const plan = Joi.object<ImportPlan>({
-  encoding: Joi.string().valid('utf-8', 'utf-16le', 'utf-16be', 'windows-1252').required(),
-  dialect: Joi.object({
-    delimiter: Joi.string().length(1).required(),
-    newline: Joi.string().valid('\n', '\r\n', '\r').required(),
-    decimal: Joi.string().valid('.', ',').required(),
-    width: Joi.number().integer().min(2).max(1000).required(),
-    headerRows: Joi.number().integer().min(0).max(1000).required(),
-    nameRow: Joi.number().integer().min(0).allow(null).required(),
-    unitRow: Joi.number().integer().min(0).allow(null).required(),
-    timeColumns: Joi.array().items(column).required(),
-  }).required(),
-  stampOrder: Joi.string()
-    .valid(...stampOrders)
-    .required(),
-  zone: Joi.alternatives(
-    Joi.object({ kind: Joi.valid('fixed').required(), minutes: Joi.number().required() }),
-    Joi.object({ kind: Joi.valid('zone').required(), name: Joi.string().max(60).required() }),
-    Joi.object({ kind: Joi.valid('stamp').required() }),
-  ).required(),
-  oldStamps: Joi.boolean(),
-  missing: Joi.array().items(Joi.string().trim().max(20)).max(50).required(),
-  columns: Joi.array()
-    .max(64)
-    .items(
-      Joi.object({
-        column: column.required(),
-        unit: unit.required(),
-        channel: Joi.alternatives(
-          Joi.object({ kind: Joi.valid('existing').required(), id, quantity: quantity.required() }),
-          Joi.object({
-            kind: Joi.valid('new').required(),
-            quantity: quantity.required(),
-            zoneName: Joi.string().trim().max(60).allow('').required(),
-          }),
-        ).required(),
-      }),
-    )
-    .required(),
-});
-
-export const declareImport = Joi.object<DeclareImport>({
+export const declareImport = shape<DeclareImport>({
   importId: id,
-  fileName: Joi.string().trim().min(1).max(200).required(),
-  bytes: Joi.number().integer().min(0).required(),
-  signature: Joi.string().max(2000).required(),
-  plan: plan.required(),
-  confirmed: Joi.boolean(),
+  fileName: must(text((s) => s.trim().min(1).max(200))),
+  bytes: must(number((n) => n.integer().min(0))),
+  signature: must(text((s) => s.max(2000))),
+  plan: must(importPlan),
+  confirmed: yesNo(),
 });

@@ -1,5 +1,5 @@
 import type { ImportPlan } from '@/core/import/plan';
-import type { QualityThresholds } from '@/core/quality/thresholds';
+import type { QualityThresholds, SetTest } from '@/core/quality/tests';
 import type { QuantityCode } from '@/core/quantity/quantity';
 import type { Unit } from '@/core/quantity/unit';
 import type { StandingWord } from '@/core/trust/finding';
@@ -83,6 +83,13 @@ export interface ChannelVerifyView {
     at: string;
     reopened: string | null;
   } | null;
+}
+/** Limits of one quality test as the channel's own record would have them. */
+export interface LearnedThresholdsView {
+  test: SetTest;
+  limits: Record<string, number | (number | null)[]>;
+  /** Days of the record that spoke. */
+  days: number;
 }
 export interface CorrectionProposalView {
   from: string;

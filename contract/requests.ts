@@ -4,7 +4,19 @@ import type { School } from '@/core/check/budget';
 import type { QuantityCode } from '@/core/quantity/quantity';
 import type { Unit } from '@/core/quantity/unit';
 import type { ChannelSettings } from '@/core/settings/channelSettings';
-import { finite, id, occurredAt, quantity, serialSettings, unit, words } from './schema';
+import {
+  channelSettings,
+  day,
+  finite,
+  id,
+  name,
+  occurredAt,
+  quantity,
+  serialSettings,
+  unit,
+  words,
+} from '@/schema/pieces';
+import { listOf, must, number, oneOf, shape, text, yesNo } from '@/schema/shape';
 
 /** What the interface sends, journey by journey: a type and the schema that belongs to it. */
 
@@ -12,9 +24,9 @@ export interface SignIn {
   name: string;
   password: string;
 }
-export const signIn = Joi.object<SignIn>({
-  name: Joi.string().trim().max(100).required(),
-  password: Joi.string().max(500).required(),
+export const signIn = shape<SignIn>({
+  name: must(text((s) => s.trim().max(100))),
+  password: must(text((s) => s.max(500))),
 });
 
 export interface InstallTransmitter {
@@ -31,17 +43,17 @@ export interface InstallTransmitter {
   landedLeads: string[];
   occurredAt: string;
 }
-export const installTransmitter = Joi.object<InstallTransmitter>({
+export const installTransmitter = shape<InstallTransmitter>({
   installationId: id,
   portId: id,
-  modelCode: Joi.string().required(),
-  serial: Joi.string().trim().min(1).max(60).required(),
-  busId: finite.required(),
-  zoneName: Joi.string().trim().min(1).max(60).required(),
-  serialSettings: serialSettings.required(),
-  cableLength: finite.min(0).max(5000).required(),
-  cableResistance: finite.min(0).max(1000).required(),
-  landedLeads: Joi.array().items(Joi.string()).required(),
+  modelCode: must(text()),
+  serial: must(name(60)),
+  busId: must(finite()),
+  zoneName: must(name(60)),
+  serialSettings: must(serialSettings),
+  cableLength: must(finite((n) => n.min(0).max(5000))),
+  cableResistance: must(finite((n) => n.min(0).max(1000))),
+  landedLeads: must(listOf(text())),
   occurredAt,
 });
 
@@ -49,7 +61,7 @@ export interface Talk {
   actionId: string;
   installationId: string;
 }
-export const talk = Joi.object<Talk>({ actionId: id, installationId: id });
+export const talk = shape<Talk>({ actionId: id, installationId: id });
 
 export interface StageSettings {
   revisionId: string;
@@ -57,25 +69,17 @@ export interface StageSettings {
   basedOn: number;
   settings: ChannelSettings;
 }
-export const stageSettings = Joi.object<StageSettings>({
+export const stageSettings = shape<StageSettings>({
   revisionId: id,
-  basedOn: Joi.number().integer().min(0).required(),
-  settings: Joi.object({
-    description: Joi.string().trim().min(1).max(60).required(),
-    enabled: Joi.boolean().required(),
-    quantity: quantity.required(),
-    unit: unit.required(),
-    measurementInterval: finite.required(),
-    storageInterval: finite.required(),
-    adjustIn: Joi.string().valid('device', 'record').required(),
-  }).required(),
+  basedOn: must(number((n) => n.integer().min(0))),
+  settings: must(channelSettings),
 });
 
 export interface WriteSettings {
   actionId: string;
   revisionId: string;
 }
-export const writeSettings = Joi.object<WriteSettings>({ actionId: id, revisionId: id });
+export const writeSettings = shape<WriteSettings>({ actionId: id, revisionId: id });
 
 export interface OpenCheck {
   checkId: string;
@@ -90,15 +94,15 @@ export interface OpenCheck {
   settleWindow: number;
   occurredAt: string;
 }
-export const openCheck = Joi.object<OpenCheck>({
+export const openCheck = shape<OpenCheck>({
   checkId: id,
   channelId: id,
   instrumentId: id,
-  zoneName: Joi.string().trim().min(1).max(60).required(),
-  outOfDateReason: words.allow(''),
-  repeats: Joi.number().integer().min(1).max(10).required(),
-  school: Joi.string().valid('sum', 'gum').required(),
-  settleWindow: finite.min(5).max(3600).required(),
+  zoneName: must(name(60)),
+  outOfDateReason: words(),
+  repeats: must(number((n) => n.integer().min(1).max(10))),
+  school: must(oneOf<School>()('sum', 'gum')),
+  settleWindow: must(finite((n) => n.min(5).max(3600))),
   occurredAt,
 });
 
@@ -116,23 +120,24 @@ export interface CaptureReading {
   confirmed?: boolean;
   occurredAt: string;
 }
-const entered = Joi.object({ value: finite.required(), unit: unit.required() });
-export const captureReading = Joi.object<CaptureReading>({
+const entered = shape<EnteredValue>({ value: must(finite()), unit: must(unit) });
+export const captureReading = shape<CaptureReading>({
   readingId: id,
-  reference: entered.required(),
+  reference: must(entered),
   referenceTemperature: entered,
-  watched: Joi.array()
-    .items(Joi.object({ t: finite.required(), value: finite.required() }))
-    .max(2000)
-    .required(),
-  confirmed: Joi.boolean(),
+  watched: must(
+    listOf(shape<CaptureReading['watched'][number]>({ t: must(finite()), value: must(finite()) }), (a) =>
+      a.max(2000),
+    ),
+  ),
+  confirmed: yesNo(),
   occurredAt,
 });
 
 export interface ExcludeReading {
   reason: string;
 }
-export const excludeReading = Joi.object<ExcludeReading>({ reason: words.min(3).required() });
+export const excludeReading = shape<ExcludeReading>({ reason: must(words(3)) });
 
 export interface Adjust {
   actionId: string;
@@ -141,11 +146,11 @@ export interface Adjust {
   mode: 'absolute' | 'added';
   occurredAt: string;
 }
-export const adjust = Joi.object<Adjust>({
+export const adjust = shape<Adjust>({
   actionId: id,
   adjustmentId: id,
-  by: finite.required(),
-  mode: Joi.string().valid('absolute', 'added').required(),
+  by: must(finite()),
+  mode: must(oneOf<Adjust['mode']>()('absolute', 'added')),
   occurredAt,
 });
 
@@ -154,16 +159,16 @@ export interface CloseCheck {
   reason?: string;
   occurredAt: string;
 }
-export const closeCheck = Joi.object<CloseCheck>({
-  abandon: Joi.boolean().required(),
-  reason: words.allow(''),
+export const closeCheck = shape<CloseCheck>({
+  abandon: must(yesNo()),
+  reason: words(),
   occurredAt,
 });
 
 export interface Collect {
   operationId: string;
 }
-export const collect = Joi.object<Collect>({ operationId: id });
+export const collect = shape<Collect>({ operationId: id });
 
 export interface AddNote {
   lineId: string;
@@ -171,10 +176,10 @@ export interface AddNote {
   text: string;
   occurredAt: string;
 }
-export const addNote = Joi.object<AddNote>({
+export const addNote = shape<AddNote>({
   lineId: id,
   stationId: id,
-  text: words.min(1).required(),
+  text: must(words(1)),
   occurredAt,
 });
 
@@ -187,35 +192,35 @@ export interface InstrumentRequest {
   dueOn: string;
   quantities: { quantity: QuantityCode; tolerance: number; resolution: number; low: number; high: number }[];
 }
-export const instrument = Joi.object<InstrumentRequest>({
+export const instrument = shape<InstrumentRequest>({
   instrumentId: id,
-  name: Joi.string().trim().min(1).max(80).required(),
-  model: Joi.string().trim().min(1).max(80).required(),
-  serial: Joi.string().trim().min(1).max(60).required(),
-  calibratedOn: Joi.string().isoDate().required(),
-  dueOn: Joi.string().isoDate().required(),
-  quantities: Joi.array()
-    .min(1)
-    .items(
-      Joi.object({
-        quantity: quantity.required(),
-        tolerance: finite.greater(0).required(),
-        resolution: finite.greater(0).required(),
-        low: finite.required(),
-        high: finite.greater(Joi.ref('low')).required(),
+  name: must(name(80)),
+  model: must(name(80)),
+  serial: must(name(60)),
+  calibratedOn: day,
+  dueOn: day,
+  quantities: must(
+    listOf(
+      shape<InstrumentRequest['quantities'][number]>({
+        quantity: must(quantity),
+        tolerance: must(finite((n) => n.greater(0))),
+        resolution: must(finite((n) => n.greater(0))),
+        low: must(finite()),
+        high: must(finite((n) => n.greater(Joi.ref('low')))),
       }),
-    )
-    .required(),
+      (a) => a.min(1),
+    ),
+  ),
 });
 
 export interface BeginOffLine {
   reason: string;
   occurredAt: string;
 }
-export const beginOffLine = Joi.object<BeginOffLine>({ reason: words.min(3).required(), occurredAt });
+export const beginOffLine = shape<BeginOffLine>({ reason: must(words(3)), occurredAt });
 export interface EndOffLine {
   occurredAt: string;
 }
-export const endOffLine = Joi.object<EndOffLine>({ occurredAt });
+export const endOffLine = shape<EndOffLine>({ occurredAt });
 
-export const nothing = Joi.object({});
+export const nothing = shape<object>({});

@@ -1,6 +1,7 @@
-import Joi from 'joi';
 import type { SerialSettings } from '@/core/bus/serial';
-import { finite, serialSettings } from './schema';
+import type { Signal } from '@/core/wiring/sensorModel';
+import { finite, name as nameOf, serialSettings } from '@/schema/pieces';
+import { listOf, must, number, oneOf, orElse, shape, text } from '@/schema/shape';
 
 /** A station as an administrator describes it in a JSON file: where it is, its logger, its bus port. */
 export interface StationDescription {
@@ -14,40 +15,48 @@ export interface StationDescription {
     gatewayAddress: string;
     framing?: 'rtu' | 'tcp';
     serial: SerialSettings;
-    terminals: { label: string; signal: string }[];
+    terminals: { label: string; signal: Signal }[];
   };
 }
 
-const name = Joi.string().trim().min(1).max(80);
-const address = Joi.string().pattern(/^\S+:\d+$/);
+const name = nameOf(80);
+const address = must(text((s) => s.pattern(/^\S+:\d+$/)));
 
-export const stationDescription = Joi.object<StationDescription>({
-  site: Joi.object({ name: name.required(), zone: name.required(), note: Joi.string().allow('') }).required(),
-  code: Joi.string()
-    .pattern(/^[A-Z0-9-]{2,20}$/)
-    .required(),
-  name: name.required(),
-  cautions: Joi.array().items(Joi.string()).default([]),
-  logger: Joi.object({
-    model: name.required(),
-    serial: name.required(),
-    address: address.required(),
-    utcOffsetMinutes: Joi.number().integer().min(-840).max(840).required(),
-    supplyVoltage: finite.greater(0).max(60).required(),
-  }).required(),
-  port: Joi.object({
-    name: name.required(),
-    gatewayAddress: address.required(),
-    framing: Joi.string().valid('rtu', 'tcp').default('rtu'),
-    serial: serialSettings.required(),
-    terminals: Joi.array()
-      .min(1)
-      .items(
-        Joi.object({
-          label: name.required(),
-          signal: Joi.string().valid('supply+', 'supply−', 'data+', 'data−', 'common', 'shield').required(),
-        }),
-      )
-      .required(),
-  }).required(),
+export const stationDescription = shape<StationDescription>({
+  site: must(
+    shape<StationDescription['site']>({
+      name: must(name),
+      zone: must(name),
+      note: text((s) => s.allow('')),
+    }),
+  ),
+  code: must(text((s) => s.pattern(/^[A-Z0-9-]{2,20}$/))),
+  name: must(name),
+  cautions: listOf(text(), (a) => a.default([])),
+  logger: must(
+    shape<StationDescription['logger']>({
+      model: must(name),
+      serial: must(name),
+      address,
+      utcOffsetMinutes: must(number((n) => n.integer().min(-840).max(840))),
+      supplyVoltage: must(finite((n) => n.greater(0).max(60))),
+    }),
+  ),
+  port: must(
+    shape<StationDescription['port']>({
+      name: must(name),
+      gatewayAddress: address,
+      framing: orElse(oneOf<'rtu' | 'tcp'>()('rtu', 'tcp'), 'rtu'),
+      serial: must(serialSettings),
+      terminals: must(
+        listOf(
+          shape<StationDescription['port']['terminals'][number]>({
+            label: must(name),
+            signal: must(oneOf<Signal>()('supply+', 'supply−', 'data+', 'data−', 'common', 'shield')),
+          }),
+          (a) => a.min(1),
+        ),
+      ),
+    }),
+  ),
 });

@@ -1,10 +1,10 @@
-import Joi from 'joi';
-import type { QualityThresholds } from '@/core/quality/thresholds';
-import { finite, id, words } from './schema';
+import type { QualityThresholds } from '@/core/quality/tests';
+import { finite, id, occurredAt, qualityThresholds, words } from '@/schema/pieces';
+import { must, oneOf, orNull, shape } from '@/schema/shape';
 
 /** What is laid over a record: marks, corrections, approvals, and what takes them back. */
 
-const span = { from: Joi.string().isoDate().required(), until: Joi.string().isoDate().required() };
+const span = { from: occurredAt, until: occurredAt };
 
 export interface MarkSpan {
   layerId: string;
@@ -13,11 +13,11 @@ export interface MarkSpan {
   flag: 3 | 4;
   reason: string;
 }
-export const markSpan = Joi.object<MarkSpan>({
+export const markSpan = shape<MarkSpan>({
   layerId: id,
   ...span,
-  flag: Joi.number().valid(3, 4).required(),
-  reason: words.min(3).required(),
+  flag: must(oneOf<MarkSpan['flag']>()(3, 4)),
+  reason: must(words(3)),
 });
 
 export interface CorrectSpan {
@@ -30,13 +30,13 @@ export interface CorrectSpan {
   untilOffset: number;
   reason: string;
 }
-export const correctSpan = Joi.object<CorrectSpan>({
+export const correctSpan = shape<CorrectSpan>({
   layerId: id,
-  shape: Joi.string().valid('step', 'linear').required(),
+  shape: must(oneOf<CorrectSpan['shape']>()('step', 'linear')),
   ...span,
-  fromOffset: finite.required(),
-  untilOffset: finite.required(),
-  reason: words.min(3).required(),
+  fromOffset: must(finite()),
+  untilOffset: must(finite()),
+  reason: must(words(3)),
 });
 
 export interface ApproveSpan {
@@ -45,34 +45,21 @@ export interface ApproveSpan {
   until: string;
   note?: string;
 }
-export const approveSpan = Joi.object<ApproveSpan>({ layerId: id, ...span, note: words.allow('') });
+export const approveSpan = shape<ApproveSpan>({ layerId: id, ...span, note: words() });
 
 export interface RevokeLayer {
   layerId: string;
   reason: string;
 }
-export const revokeLayer = Joi.object<RevokeLayer>({ layerId: id, reason: words.min(3).required() });
+export const revokeLayer = shape<RevokeLayer>({ layerId: id, reason: must(words(3)) });
 
-const range = Joi.object({ low: finite.required(), high: finite.required() }).allow(null).required();
 export interface SetThresholds {
   settingId: string;
   thresholds: QualityThresholds;
 }
-export const setThresholds = Joi.object<SetThresholds>({
+export const setThresholds = shape<SetThresholds>({
   settingId: id,
-  thresholds: Joi.object({
-    gross: range,
-    user: range,
-    spike: Joi.object({ suspect: finite.required(), fail: finite.required() }).allow(null).required(),
-    rate: Joi.object({ perHour: finite.required() }).allow(null).required(),
-    flat: Joi.object({
-      eps: finite.required(),
-      suspectHours: finite.required(),
-      failHours: finite.required(),
-    })
-      .allow(null)
-      .required(),
-  }).required(),
+  thresholds: must(qualityThresholds),
 });
 
 export interface SetTwin {
@@ -81,19 +68,19 @@ export interface SetTwin {
   other: { stationId: string; channelId: string } | null;
   tolerance: number;
 }
-export const setTwin = Joi.object<SetTwin>({
+export const setTwin = shape<SetTwin>({
   twinId: id,
-  other: Joi.object({ stationId: id, channelId: id }).allow(null).required(),
-  tolerance: finite.greater(0).required(),
+  other: must(orNull(shape<NonNullable<SetTwin['other']>>({ stationId: id, channelId: id }))),
+  tolerance: must(finite((n) => n.greater(0))),
 });
 
 export interface SetClock {
   actionId: string;
 }
-export const setClock = Joi.object<SetClock>({ actionId: id });
+export const setClock = shape<SetClock>({ actionId: id });
 
 /** Says that a comparison of a logger's clock was made while our own clock was wrong. */
 export interface TakeBackComparison {
   reason: string;
 }
-export const takeBackComparison = Joi.object<TakeBackComparison>({ reason: words.min(1).required() });
+export const takeBackComparison = shape<TakeBackComparison>({ reason: must(words(1)) });

@@ -1,7 +1,7 @@
 /** One row of each table, in the field's words. Instants are Date, ids UUIDv7 text. */
 import type { ChannelSettings } from '@/core/settings/channelSettings';
 import type { ImportPlan } from '@/core/import/plan';
-import type { QualityThresholds } from '@/core/quality/thresholds';
+import type { QualityThresholds } from '@/core/quality/tests';
 import type { QuantityCode } from '@/core/quantity/quantity';
 import type { Signal } from '@/core/wiring/sensorModel';
 

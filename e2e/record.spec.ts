@@ -265,11 +265,11 @@ test('quality tests: thresholds are narrowed, the record is tested again, a bad 
   await visit(page, `/stations/${id}`);
   await page.getByRole('link', { name: 'record', exact: true }).first().click();
   await page.getByRole('tab', { name: 'Quality tests' }).click();
-  await page.getByLabel('Range believed here: from').fill('5');
-  await page.getByLabel('Range believed here: to').fill('1');
+  await page.getByLabel('User range: from').fill('5');
+  await page.getByLabel('User range: to').fill('1');
   await page.getByRole('button', { name: 'Save the thresholds' }).click();
   await expect(page.getByRole('alert').filter({ hasText: 'lower end must be below' })).toBeVisible();
-  await page.getByLabel('Range believed here: from').fill('0');
+  await page.getByLabel('User range: from').fill('0');
   await page.getByRole('button', { name: 'Save the thresholds' }).click();
   await expect(page.getByText('Saved.')).toBeVisible();
   await page.getByRole('button', { name: 'Test the record again' }).click();

@@ -290,7 +290,7 @@ async function doCheck(
     zoneName: made.zone,
     repeats: 3,
     school: 'sum',
-    settleWindow: q.settleWindow,
+    settleWindow: q.settle.window,
     occurredAt: new Date(at).toISOString(),
   });
   for (let n = 1; n <= 3; n++) {
@@ -299,7 +299,7 @@ async function doCheck(
     const shown = handheldDisplay(state, made.instrument, placeName(made.station, made.zone), ms)!;
     const watched = Array.from(
       { length: 30 },
-      (_, i) => ms - ((30 - i) * Math.min(60, q.settleWindow) * 1000) / 15,
+      (_, i) => ms - ((30 - i) * Math.min(60, q.settle.window) * 1000) / 15,
     ).map((t) => ({
       t: t / 1000,
       value: sensorValue(state, sensor, made.quantity, t),

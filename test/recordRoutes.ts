@@ -110,6 +110,8 @@ export const recordRoutes: readonly RouteRow[] = [
     succeeds: true,
     body: () => ({ settingId: newId(), thresholds: defaultThresholds('airTemperature') }),
   },
+  // Nothing can be learned from an empty record: refused in words.
+  { method: 'GET', path: `${channel}/thresholds/learned`, may: everyone },
   { method: 'POST', path: `${channel}/quality`, may: marking, body: () => ({ operationId: newId() }) },
   {
     method: 'PUT',

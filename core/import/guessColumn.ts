@@ -82,29 +82,12 @@ export const unitNamed = (text: string): Unit | null => {
   );
 };
 
-const words: readonly [RegExp, QuantityCode][] = [
-  [/wind.*(dir|from)|direction|bearing/i, 'windDirection'],
-  [/wind|gust/i, 'windSpeed'],
-  [/dew ?(point|pt)|\btd\b/i, 'dewPoint'],
-  [/\bco ?2\b|carbon dioxide/i, 'co2'],
-  [/press|baro/i, 'airPressure'],
-  [/humid|\brh\b|feuchte/i, 'humidity'],
-  [/water.*temp|wassertemp/i, 'waterTemperature'],
-  [/temp/i, 'airTemperature'],
-  [/rain|precip|niederschlag/i, 'rain'],
-  [/discharge|\bflow\b|abfluss/i, 'discharge'],
-  [/veloc/i, 'velocity'],
-  [/level|stage|pegel/i, 'waterLevel'],
-  [/turb/i, 'turbidity'],
-  [/oxygen.*sat|\bdo sat/i, 'oxygenSaturation'],
-  [/oxygen|\bdo\b/i, 'dissolvedOxygen'],
-  [/oxygen|\bdo\b/i, 'oxygenSaturation'],
-  [/conduct|\bec\b/i, 'conductivity'],
-  [/radiation|irradi|pyran/i, 'radiation'],
-  [/illum|\blux\b|\blight\b/i, 'illuminance'],
-  [/\bph\b/i, 'ph'],
-  [/moist/i, 'bulkMoisture'],
-];
+/** Quantities that a name speaks of: by their own words first, then by general ones. */
+const named = (name: string): QuantityCode[] => {
+  const by = (which: 'own' | 'general') =>
+    quantityCodes.filter((code) => quantityOf(code).words[which]?.test(name));
+  return [...by('own'), ...by('general')];
+};
 
 /** A name as words: "level_ft", "AirTemp.Avg" and "DO-mgL" are made of several. */
 const asWords = (name: string): string =>
@@ -152,15 +135,15 @@ export function guessColumn(
 ): { quantity: QuantityCode; unit: Unit | null } | null {
   const plain = asWords(name);
   const written = writtenUnit(name, unitText);
-  const named = words.filter(([pattern]) => pattern.test(plain)).map(([, code]) => code);
-  if (written && written.unit === null) return named[0] ? { quantity: named[0], unit: null } : null;
+  const codes = named(plain);
+  if (written && written.unit === null) return codes[0] ? { quantity: codes[0], unit: null } : null;
   const unit = written?.unit ?? null;
   const fits = (code: QuantityCode) => unit === null || unitFor(unit, code) !== null;
   const own = (code: QuantityCode) => quantityOf(code).unit === unit;
-  const byName = named.find(fits);
+  const byName = codes.find(fits);
   if (byName) return { quantity: byName, unit: columnUnit(byName, name, unitText) };
   // A unit that says otherwise than the name: the name may be anything, the person decides.
-  if (named[0]) return { quantity: named[0], unit: columnUnit(named[0], name, unitText) };
+  if (codes[0]) return { quantity: codes[0], unit: columnUnit(codes[0], name, unitText) };
   if (unit === null || unitText.trim() === '') return null;
   const byUnit = quantityCodes.find(own) ?? quantityCodes.find(fits);
   return byUnit ? { quantity: byUnit, unit } : null;

@@ -1,6 +1,7 @@
 import { notNegative, whole } from '../valid';
 import { angleDifference } from './angle';
 import { flag, type Flag } from './flag';
+import type { StretchTest } from './qualityTest';
 
 export interface FlatLimits {
   /** Movement that counts as none, base unit, ≥ 0; a difference must be below it, or be 0. */
@@ -60,3 +61,50 @@ export function flatLineTest(
     at += suspect;
   }
 }
+
+export interface FlatHours {
+  /** Base unit, ≥ 0. */
+  readonly eps: number;
+  /** Hours the value may stand still within eps, > 0, suspect ≤ fail. */
+  readonly suspectHours: number;
+  readonly failHours: number;
+}
+
+/** Two equal readings are no line, however far apart: so many at the least. Our own choice. */
+const shortestLine = { suspect: 3, fail: 5 };
+
+function countsOf(flat: FlatHours, interval: number): FlatLimits {
+  const count = (hours: number) => Math.round((hours * 3600) / interval);
+  return {
+    eps: flat.eps,
+    suspect: Math.max(shortestLine.suspect, count(flat.suspectHours)),
+    fail: Math.max(shortestLine.fail, count(flat.failHours)),
+  };
+}
+
+export const flat: StretchTest<FlatHours> = {
+  kind: 'stretch',
+  name: 'flat line',
+  says: 'standing still',
+  file: 'flatLine.ts',
+  definition:
+    'the same within eps as each of the last so many readings: suspect, fail; not at 100 %RH, 0 mm, calm, in the dark, where a value may honestly rest',
+  fields: {
+    eps: { label: 'moves less than', is: 'difference' },
+    suspectHours: { label: 'suspect after', is: 'hours' },
+    failHours: { label: 'fails after', is: 'hours' },
+  },
+  start: ({ usual }, sparse) => (sparse || !usual ? null : usual.flat),
+  refuse: ({ eps, suspectHours, failHours }) =>
+    eps >= 0 && suspectHours > 0 && failHours >= suspectHours
+      ? null
+      : {
+          value: suspectHours,
+          detail: `A flat line is suspect from ${suspectHours} h and failed from ${failHours} h.`,
+          remedy: 'Both above 0, and suspect not above fail.',
+        },
+  stretch: (values, limits, interval, circular, tell) =>
+    flatLineTest(values, countsOf(limits, interval), circular, tell),
+  sparesRest: true,
+  context: (limits, interval) => countsOf(limits, interval).fail,
+};

@@ -1,5 +1,11 @@
 import { angleDifference } from './angle';
 import { flag, type Flag } from './flag';
+import type { PointTest } from './qualityTest';
+
+export interface RateLimits {
+  /** Base unit per hour, > 0. */
+  readonly perHour: number;
+}
 
 /**
  * Rate of change test: |x(n) − x(n−1)| over the time between them, above `perHour` is suspect (3).
@@ -25,3 +31,24 @@ export function rateOfChangeTest(
   if (!Number.isNaN(change)) return flag.good;
   return Number.isNaN(v) ? flag.missing : flag.notEvaluated;
 }
+
+export const rate: PointTest<RateLimits> = {
+  kind: 'point',
+  name: 'rate of change',
+  says: 'faster is suspect',
+  file: 'rateOfChange.ts',
+  definition: 'faster than a fixed rate over the time between two readings: suspect',
+  fields: { perHour: { label: 'per hour', is: 'perHour' } },
+  start: ({ usual }, sparse) => (sparse || !usual ? null : { perHour: usual.perHour }),
+  refuse: ({ perHour }) =>
+    perHour > 0
+      ? null
+      : {
+          value: perHour,
+          detail: `A rate of ${perHour} per hour lets nothing pass.`,
+          remedy: 'Use a rate above 0, or switch the test off.',
+        },
+  judge: (r, { perHour }, circular) => rateOfChangeTest(r.before, r.value, r.passed, perHour, circular),
+  // A little less than the interval: stamps that come early make the same step faster.
+  calm: ({ perHour }, interval) => ({ step: (perHour / 3600) * interval * 0.999 }),
+};

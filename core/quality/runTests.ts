@@ -1,12 +1,9 @@
 import { mayRest, quantityOf, type QuantityCode } from '../quantity/quantity';
 import { positive } from '../valid';
 import { flag, type Flag, type Series } from './flag';
-import { flatLineTest } from './flatLine';
-import { rangeTest } from './range';
-import { rateOfChangeTest } from './rateOfChange';
-import { spikeTest } from './spike';
-import type { QualityTest, QualityThresholds } from './thresholds';
-import { missingBetween } from './timing';
+import type { PointTest } from './qualityTest';
+import { setTests, testOf, type QualityTest, type QualityThresholds } from './tests';
+import { firstAtLeast, missingBetween } from './timing';
 
 /** A stretch of readings that one test found wanting. s since epoch, both ends are stamps. */
 export interface FlaggedSpan {
@@ -43,43 +40,44 @@ export function runTests(
   if (times.length !== values.length)
     throw new RangeError(`${times.length} stamps for ${values.length} values`);
   const circular = quantityOf(quantity).aggregate === 'circular';
-  const { gross, user, spike, rate, flat } = thresholds;
   const gaps: FlaggedSpan[] = [];
-  const spansOf = (test: QualityTest) => spanBuilder(test, times, apart(interval));
-  const found = {
-    gross: spansOf('gross'),
-    user: spansOf('user'),
-    spike: spansOf('spike'),
-    rate: spansOf('rate'),
-    flat: spansOf('flat'),
-  };
+  const set = setTests.flatMap((code) => {
+    const limits: unknown = thresholds[code];
+    const test = testOf(code);
+    return limits === null ? [] : [{ test, limits, found: spanBuilder(code, times, apart(interval)) }];
+  });
+  const points = set.flatMap(({ test, limits, found }) =>
+    test.kind === 'point' ? [{ test, limits, found }] : [],
+  );
+  // One for all readings: a fresh one for each would be most of the work.
+  const reading = { at: 0, value: NaN, before: NaN, nearBefore: NaN, nearAfter: NaN, passed: 0 };
   const judge = (i: number) => {
-    const v = values[i]!;
-    const before = i > 0 ? values[i - 1]! : NaN;
-    const after = i + 1 < values.length ? values[i + 1]! : NaN;
     const passed = i > 0 ? times[i]! - times[i - 1]! : 0;
     const missing = missingBetween(passed, interval);
-    // A spike is judged by its neighbours, and what lies beyond a gap is none.
     const gapBehind = i + 1 < values.length && missingBetween(times[i + 1]! - times[i]!, interval) > 0;
     if (missing > 0)
       gaps.push({ test: 'gap', flag: flag.missing, from: times[i - 1]!, until: times[i]!, n: missing });
-    if (gross) found.gross.add(i, rangeTest(v, gross.low, gross.high, flag.fail));
-    if (user) found.user.add(i, rangeTest(v, user.low, user.high, flag.suspect));
-    if (spike)
-      found.spike.add(i, spikeTest(missing > 0 ? NaN : before, v, gapBehind ? NaN : after, spike, circular));
-    if (rate) found.rate.add(i, rateOfChangeTest(before, v, passed, rate.perHour, circular));
+    reading.at = times[i]!;
+    reading.value = values[i]!;
+    reading.before = i > 0 ? values[i - 1]! : NaN;
+    reading.nearBefore = missing > 0 ? NaN : reading.before;
+    reading.nearAfter = gapBehind || i + 1 >= values.length ? NaN : values[i + 1]!;
+    reading.passed = passed;
+    for (const { test, limits, found } of points) found.add(i, test.judge(reading, limits, circular));
   };
   if (circular) for (let i = judged.from; i < judged.until; i++) judge(i);
-  else eachRestless(series, thresholds, interval, judged, judge);
-  if (flat)
-    flatLineTest(values, flatCounts(flat, interval), circular, (i, bad) => {
-      if (i >= judged.from && i < judged.until && !mayRest(quantity, values[i]!)) found.flat.add(i, bad);
-    });
-  return [gaps, ...Object.values(found).map((b) => b.spans)].flat();
+  else eachRestless(series, points, interval, judged, judge);
+  for (const { test, limits, found } of set)
+    if (test.kind === 'stretch')
+      test.stretch(values, limits, interval, circular, (i, bad) => {
+        if (i < judged.from || i >= judged.until) return;
+        if (!(test.sparesRest && mayRest(quantity, values[i]!))) found.add(i, bad);
+      });
+  return [gaps, ...set.map(({ found }) => found.spans)].flat();
 }
 
-/** A reading that keeps to all of these passes the gap, range, spike and rate of change tests at one glance. */
-interface Calm {
+/** A reading that keeps to all of these passes the gap test and every test of a point at one glance. */
+interface AllCalm {
   readonly middle: number;
   /** Farthest from the middle. */
   readonly half: number;
@@ -88,42 +86,51 @@ interface Calm {
   /** Time since the reading before, s, and how much it may differ from that. */
   readonly interval: number;
   readonly leeway: number;
+  /** Stamp up to which it holds, s. */
+  readonly until: number;
+}
+
+type PointTests = readonly { readonly test: PointTest<unknown>; readonly limits: unknown }[];
+
+function calmOf(tests: PointTests, interval: number, at: number): AllCalm {
+  const calms = tests.map(({ test, limits }) => test.calm(limits, interval, at));
+  const low = Math.max(-Number.MAX_VALUE, ...calms.map((c) => c.low ?? -Infinity));
+  const high = Math.min(Number.MAX_VALUE, ...calms.map((c) => c.high ?? Infinity));
+  // A little less than the limits, so that no rounding lets one pass that they would not.
+  const under = 1 - 1e-9;
+  return {
+    middle: low / 2 + high / 2,
+    half: (high / 2 - low / 2) * under,
+    step: Math.min(...calms.map((c) => c.step ?? Infinity), Infinity) * under,
+    interval,
+    leeway: interval / 1000,
+    until: Math.min(...calms.map((c) => c.until ?? Infinity), Infinity),
+  };
 }
 
 /**
  * Calls `judge` for every reading which the tests may find wanting, in their order; for some that pass,
- * too. Most readings differ so little from the one before that no test can mind: where two steps are
- * below the spike's limit, so is the distance between the middle and its neighbours.
+ * too. Most readings differ so little from the one before that no test can mind.
  */
 function eachRestless(
   { times, values }: Series,
-  { gross, user, spike, rate }: QualityThresholds,
+  tests: PointTests,
   interval: number,
   judged: Judged,
   judge: (index: number) => void,
 ): void {
-  const low = Math.max(gross?.low ?? -Number.MAX_VALUE, user?.low ?? -Number.MAX_VALUE);
-  const high = Math.min(gross?.high ?? Number.MAX_VALUE, user?.high ?? Number.MAX_VALUE);
-  const leeway = interval / 1000;
-  // A little less than the limits, so that no rounding lets one pass that they would not.
-  const under = 1 - 1e-9;
-  const calm: Calm = {
-    middle: low / 2 + high / 2,
-    half: (high / 2 - low / 2) * under,
-    step:
-      Math.min(spike?.suspect ?? Infinity, ((rate?.perHour ?? Infinity) / 3600) * (interval - leeway)) *
-      under,
-    interval,
-    leeway,
-  };
   let done = judged.from - 1;
   const look = (i: number) => {
     if (i > done) judge((done = i));
   };
-  for (let i = judged.from; (i = nextRestless(times, values, i, judged.until, calm)) < judged.until; i++) {
-    // A step that is too large may make a spike of either end.
-    look(Math.max(judged.from, i - 1));
-    look(i);
+  for (let i = judged.from; i < judged.until;) {
+    const calm = calmOf(tests, interval, times[i]!);
+    const end = calm.until === Infinity ? judged.until : firstAtLeast(times, calm.until, i + 1, judged.until);
+    for (; (i = nextRestless(times, values, i, end, calm)) < end; i++) {
+      // A step that is too large may make a spike of either end.
+      look(Math.max(judged.from, i - 1));
+      look(i);
+    }
   }
   // What comes behind the last one is not seen from before it.
   if (judged.until > judged.from) look(judged.until - 1);
@@ -135,7 +142,7 @@ function nextRestless(
   values: Float64Array,
   from: number,
   until: number,
-  { middle, half, step, interval, leeway }: Calm,
+  { middle, half, step, interval, leeway }: AllCalm,
 ): number {
   let before = from > 0 ? values[from - 1]! : NaN;
   let beforeAt = from > 0 ? times[from - 1]! : NaN;
@@ -158,21 +165,17 @@ function nextRestless(
 /** Neighbouring flagged readings are one span unless so much time lies between them, s. */
 const apart = (interval: number) => 2.5 * interval;
 
-/** Two equal readings are no line, however far apart: so many at the least. Our own choice. */
-const shortestLine = { suspect: 3, fail: 5 };
-
-function flatCounts(flat: NonNullable<QualityThresholds['flat']>, interval: number) {
-  const count = (hours: number) => Math.round((hours * 3600) / interval);
-  return {
-    eps: flat.eps,
-    suspect: Math.max(shortestLine.suspect, count(flat.suspectHours)),
-    fail: Math.max(shortestLine.fail, count(flat.failHours)),
-  };
-}
-
-/** How many readings before the first judged one its tests look at. */
+/** How many readings before the first judged one the tests look at. */
 export const contextNeeded = (thresholds: QualityThresholds, interval: number): number =>
-  1 + (thresholds.flat ? flatCounts(thresholds.flat, interval).fail : 1);
+  1 +
+  Math.max(
+    1,
+    ...setTests.map((code) => {
+      const test = testOf(code);
+      const limits: unknown = thresholds[code];
+      return limits !== null && test.kind === 'stretch' ? test.context(limits, interval) : 1;
+    }),
+  );
 
 /** Gathers flagged readings, told in their order, into spans of neighbours with one flag. */
 function spanBuilder(test: QualityTest, times: Float64Array, farthest: number) {

@@ -1,5 +1,6 @@
 import { angleDifference } from './angle';
 import { flag, type Flag } from './flag';
+import type { PointTest } from './qualityTest';
 
 export interface SpikeLimits {
   /** Distance from the middle of the neighbours, base unit, > 0. */
@@ -30,3 +31,28 @@ export function spikeTest(
   if (!Number.isNaN(away)) return flag.good;
   return Number.isNaN(v) ? flag.missing : flag.notEvaluated;
 }
+
+export const spike: PointTest<SpikeLimits> = {
+  kind: 'point',
+  name: 'spike',
+  says: 'away from the middle of its neighbours',
+  file: 'spike.ts',
+  definition:
+    'away from the middle of the two neighbours, on the circle for directions; not across a gap: suspect, fail',
+  fields: {
+    suspect: { label: 'suspect above', is: 'difference' },
+    fail: { label: 'fails above', is: 'difference' },
+  },
+  start: ({ usual }, sparse) => (sparse || !usual ? null : usual.spike),
+  refuse: ({ suspect, fail }) =>
+    suspect > 0 && fail >= suspect
+      ? null
+      : {
+          value: suspect,
+          detail: `A spike is suspect from ${suspect} and failed from ${fail}.`,
+          remedy: 'Both above 0, and suspect not above fail.',
+        },
+  judge: (r, limits, circular) => spikeTest(r.nearBefore, r.value, r.nearAfter, limits, circular),
+  // Where two steps are below the limit, so is the distance from the middle of the neighbours.
+  calm: ({ suspect }) => ({ step: suspect }),
+};

@@ -1,4 +1,6 @@
 import { quantityCodes } from '../quantity/quantity';
+import { expectDocTable } from '@/test/docTable';
+import { setTests, testOf } from './tests';
 import { defaultThresholds, refuseThresholds } from './thresholds';
 
 describe('thresholds', () => {
@@ -25,4 +27,23 @@ describe('thresholds', () => {
       }),
     ).toBeNull();
   });
+});
+
+test('docs/quality-tests.md shows the tests as they are', () => {
+  expectDocTable(
+    'docs/quality-tests.md',
+    'tests',
+    ['test', 'file', 'definition'],
+    [
+      [
+        'timing and gap',
+        '`core/quality/timing.ts`',
+        'more than the storage interval and a tenth between two stamps: at least one value missing',
+      ],
+      ...setTests.map((code) => {
+        const { name, file, definition } = testOf(code);
+        return [name, `\`core/quality/${file}\``, definition];
+      }),
+    ],
+  );
 });

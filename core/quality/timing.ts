@@ -27,3 +27,14 @@ export function usualInterval(times: Float64Array): number | null {
   for (const [between, n] of counts) if (best === null || n > counts.get(best)!) best = between;
   return best;
 }
+
+/** Index of the first stamp from `from` on, before `until`, that is at least `at`; `until` for none. By halving. */
+export function firstAtLeast(times: Float64Array, at: number, from = 0, until = times.length): number {
+  let [low, high] = [from, until];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (times[middle]! < at) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}

@@ -2,13 +2,9 @@ import type { Transaction } from 'sequelize';
 import type { Flag } from '@/core/quality/flag';
 import { flagWord } from '@/core/quality/flag';
 import { contextNeeded, joinSpans, runTests, type FlaggedSpan } from '@/core/quality/runTests';
-import {
-  defaultThresholds,
-  qualityTestName,
-  type QualityTest,
-  type QualityThresholds,
-} from '@/core/quality/thresholds';
-import { usualInterval } from '@/core/quality/timing';
+import { qualityTestName, type QualityTest, type QualityThresholds } from '@/core/quality/tests';
+import { defaultThresholds } from '@/core/quality/thresholds';
+import { firstAtLeast, usualInterval } from '@/core/quality/timing';
 import type { QuantityCode } from '@/core/quantity/quantity';
 import { readSeries } from '@/db/bulk';
 import { query, row, type Database } from '@/db/database';
@@ -132,7 +128,7 @@ export async function testRecord(
       layer(
         new Date(s.from * 1000),
         new Date(s.until * 1000),
-        `${qualityTestName[s.test]}: ${s.n} ${flagWord[s.flag]}`,
+        `${qualityTestName(s.test)}: ${s.n} ${flagWord[s.flag]}`,
         {
           source: 'test',
           test: s.test,
@@ -175,15 +171,4 @@ async function commonInterval(
     Math.min(untilMs, fromMs + 30 * day),
   );
   return usualInterval(times);
-}
-
-/** Index of the first stamp that is at least `at`, by halving. */
-function firstAtLeast(times: Float64Array, at: number): number {
-  let [low, high] = [0, times.length];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (times[middle]! < at) low = middle + 1;
-    else high = middle;
-  }
-  return low;
 }

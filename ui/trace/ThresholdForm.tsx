@@ -2,89 +2,52 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
+import type { LearnedThresholdsView } from '@/contract/recordViews';
 import type { OperationView } from '@/contract/views';
+import type { Months } from '@/core/quality/qualityTest';
+import { setTests, type SetTest } from '@/core/quality/tests';
 import { load, newId, Refusal, send } from '../shared/api';
 import { useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
+import { limitsTyped, TestFields, type TextOf } from './TestFields';
 import type { VerifyProps } from './verifyProps';
 
-const groups = [
-  [
-    'gross',
-    'Gross range',
-    [
-      ['low', 'from'],
-      ['high', 'to'],
-    ],
-    'what the sensor can give at all: outside fails',
-  ],
-  [
-    'user',
-    'Range believed here',
-    [
-      ['low', 'from'],
-      ['high', 'to'],
-    ],
-    'outside is suspect',
-  ],
-  [
-    'spike',
-    'Spike',
-    [
-      ['suspect', 'suspect above'],
-      ['fail', 'fails above'],
-    ],
-    'away from the middle of its neighbours',
-  ],
-  ['rate', 'Rate of change', [['perHour', 'per hour']], 'faster is suspect'],
-  [
-    'flat',
-    'Flat line',
-    [
-      ['eps', 'moves less than'],
-      ['suspectHours', 'suspect after, h'],
-      ['failHours', 'fails after, h'],
-    ],
-    'standing still',
-  ],
-] as const;
+const rounded = (value: number | null, decimals: number): string =>
+  value === null ? '' : value.toFixed(decimals);
 
 /** What the channel's quality tests go by; an emptied test is switched off. */
 export function ThresholdForm({ base, verify, onChanged }: VerifyProps) {
   const mayMark = useMay('mark');
   // What is typed lies over what is saved, so that nobody else's saving takes it away.
   const [typed, setTyped] = useState<Record<string, string>>({});
-  const textOf = (group: (typeof groups)[number][0], field: string) => {
-    const set = verify.thresholds[group] as Record<string, number> | null;
-    return typed[`${group}.${field}`] ?? (set ? String(set[field]) : '');
+  const textOf: TextOf = (test, field, month) => {
+    const limits = verify.thresholds[test] as Record<string, number | Months> | null;
+    const set = limits?.[field];
+    const value = month === undefined ? (set as number | undefined) : (set as Months | undefined)?.[month];
+    return typed[`${test}.${field}.${month ?? ''}`] ?? String(value ?? '');
   };
+  const type = (test: SetTest, field: string, month: number | undefined, text: string) =>
+    setTyped((before) => ({ ...before, [`${test}.${field}.${month ?? ''}`]: text }));
   const save = useMutation({
-    mutationFn: () => {
-      const thresholds = Object.fromEntries(
-        groups.map(([group, , fields]) => {
-          const values = fields.map(([field]) => [field, textOf(group, field).trim()] as const);
-          return [
-            group,
-            values.every(([, v]) => v === '')
-              ? null
-              : Object.fromEntries(
-                  values.map(([f, v]) => [
-                    f,
-                    v === '' ? Number.NaN : Number(v.replace(',', '.').replace('−', '-')),
-                  ]),
-                ),
-          ];
-        }),
-      );
-      return send('PUT', `${base}/thresholds`, { settingId: newId(), thresholds });
-    },
+    mutationFn: () =>
+      send('PUT', `${base}/thresholds`, {
+        settingId: newId(),
+        thresholds: Object.fromEntries(setTests.map((test) => [test, limitsTyped(test, textOf)])),
+      }),
     onSuccess: async () => {
       await onChanged();
       setTyped({});
+    },
+  });
+  const learn = useMutation({
+    mutationFn: (test: SetTest) => load<LearnedThresholdsView>(`${base}/thresholds/learned?test=${test}`),
+    onSuccess: ({ test, limits }) => {
+      for (const [field, value] of Object.entries(limits))
+        if (Array.isArray(value)) value.forEach((v, m) => type(test, field, m, rounded(v, verify.decimals)));
+        else type(test, field, undefined, rounded(value, verify.decimals));
     },
   });
   const [operationId, setOperationId] = useState<string | null>(null);
@@ -120,26 +83,18 @@ export function ThresholdForm({ base, verify, onChanged }: VerifyProps) {
         {verify.thresholdsAreDefault
           ? 'These are the starting values of the quantity: narrow them for this place.'
           : 'Set for this channel.'}{' '}
-        All in {verify.unit}.
       </Typography>
-      {groups.map(([group, name, fields, what]) => (
-        <Box key={group} sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap', alignItems: 'center' }}>
-          <Box sx={{ width: 170 }}>
-            <b>{name}</b>
-          </Box>
-          {fields.map(([field, label]) => (
-            <TextField
-              key={field}
-              label={`${name}: ${label}`}
-              value={textOf(group, field)}
-              error={wrong === group || wrong === `thresholds.${group}.${field}`}
-              disabled={!mayMark}
-              onChange={(e) => setTyped({ ...typed, [`${group}.${field}`]: e.target.value })}
-              sx={{ width: 190 }}
-            />
-          ))}
-          <Box sx={{ color: 'text.secondary' }}>{what}</Box>
-        </Box>
+      {setTests.map((test) => (
+        <TestFields
+          key={test}
+          test={test}
+          unit={verify.unit}
+          disabled={!mayMark}
+          textOf={textOf}
+          onType={(field, month, text) => type(test, field, month, text)}
+          onLearn={() => learn.mutate(test)}
+          wrong={(field) => wrong === test || (wrong?.startsWith(`thresholds.${test}.${field}`) ?? false)}
+        />
       ))}
       {mayMark && (
         <Box sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap', alignItems: 'center' }}>
@@ -154,12 +109,13 @@ export function ThresholdForm({ base, verify, onChanged }: VerifyProps) {
             Test the record again
           </Button>
           <Box role="status">
+            {learn.isSuccess && `Learned from ${learn.data.days} days: look, then save. `}
             {operation && (ended ? `Tested: ${operation.message}` : 'Testing …')}
             {save.isSuccess && !save.isPending && ' Saved.'}
           </Box>
         </Box>
       )}
-      <ProblemNote error={save.error ?? run.error} />
+      <ProblemNote error={save.error ?? learn.error ?? run.error} />
     </Box>
   );
 }
