@@ -86,7 +86,7 @@ export const layers = {
   core: {
     what: "the trade's arithmetic, pure.",
     may: [],
-    packages: ['jstat', 'luxon', 'papaparse'],
+    packages: ['jstat', 'luxon', 'papaparse', 'simple-statistics'],
     node: false,
     built: true,
     tests: 'unit',

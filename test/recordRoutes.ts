@@ -111,7 +111,7 @@ export const recordRoutes: readonly RouteRow[] = [
     body: () => ({ settingId: newId(), thresholds: defaultThresholds('airTemperature') }),
   },
   // Nothing can be learned from an empty record: refused in words.
-  { method: 'GET', path: `${channel}/thresholds/learned`, may: everyone },
+  { method: 'GET', path: `${channel}/thresholds/learned`, may: roles },
   { method: 'POST', path: `${channel}/quality`, may: marking, body: () => ({ operationId: newId() }) },
   {
     method: 'PUT',
