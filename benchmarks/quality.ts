@@ -3,6 +3,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { runTests } from '@/core/quality/runTests';
+import { completed } from '@/core/quality/thresholds';
 import { middle, ms, printTable, type BenchLine } from './table';
 import { minuteValue } from './world';
 
@@ -34,13 +35,12 @@ export async function benchQuality(): Promise<void> {
   const flags = new Uint8Array(n);
   const thresholds = {
     gross: { low: -60, high: 80 },
-    user: null,
     spike: { suspect: 3, fail: 6 },
     rate: { perHour: 12 },
     flat: { eps: 0.005, suspectHours: flatCount / 120, failHours: flatCount / 60 },
   };
   // As an import runs them: the gap test and the gathering of spans are in it too.
-  const ours = () => runTests({ times, values }, 'airTemperature', thresholds, 60);
+  const ours = () => runTests({ times, values }, 'airTemperature', completed(thresholds), 60);
   ours();
   bareLoop(times, values, flags);
   const own = await middle(9, ours);

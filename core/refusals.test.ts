@@ -16,6 +16,7 @@ import { rateOfChangeTest } from './quality/rateOfChange';
 import { joinSpans, runTests } from './quality/runTests';
 import { spikeTest } from './quality/spike';
 import { stuckSince } from './quality/stuck';
+import { completed } from './quality/thresholds';
 import { missingBetween } from './quality/timing';
 import {
   additionSum,
@@ -58,7 +59,7 @@ const verdict = {
 const rule = { window: 60, band: 0.1, resolution: 0.01 };
 const readings = Array.from({ length: 20 }, (_, i) => ({ t: i * 5, value: 20 + 1 / (i + 1) }));
 const series = { times: Float64Array.of(0, 600), values: Float64Array.of(1, 2) };
-const none = { gross: null, user: null, spike: null, rate: null, flat: null };
+const none = completed({});
 const found = [0, 40].map((d) => ({ at: d * 864e5, difference: d, reference: 'x', referenceTolerance: 1 }));
 const every = () => ({ interval: 600, phase: 0 });
 const field = { address: 0, type: 'int16', scale: 0 } as const;

@@ -1,6 +1,7 @@
 import { driftOutlook } from '@/core/check/drift';
 import { runTests } from '@/core/quality/runTests';
 import { stuckSince } from '@/core/quality/stuck';
+import { completed } from '@/core/quality/thresholds';
 import { findGaps } from '@/core/series/gaps';
 import { checkHistory, hourCounts, uniform } from '@/test/simulate';
 
@@ -50,8 +51,7 @@ for (const interval of [60, 480, 600, 2700, 7200]) {
       const times = Float64Array.from({ length: n }, (_, k) => k * interval);
       let v = 60;
       const values = times.map((t) => (v = value(t, v)));
-      const none = { gross: null, user: null, spike: null, rate: null, flat };
-      const spans = runTests({ times, values }, 'humidity', none, interval);
+      const spans = runTests({ times, values }, 'humidity', completed({ flat }), interval);
       if (
         stuckSince(
           spans.map((s) => ({ ...s, suspectHours: 12 })),

@@ -9,7 +9,7 @@ import { contextNeeded, joinSpans, runTests } from './runTests';
 import { stuckSince } from './stuck';
 import { uniform } from '@/test/simulate';
 import { spikeTest, type SpikeLimits } from './spike';
-import { defaultThresholds } from './thresholds';
+import { completed, defaultThresholds } from './thresholds';
 import { missingBetween, usualInterval } from './timing';
 
 /** Flags as the QARTOD manuals' definitions (US IOOS) demand on constructed series. */
@@ -64,7 +64,7 @@ const thresholds = {
   rate: { perHour: 96 },
   flat: { eps: 0.25, suspectHours: 0.5, failHours: 1 },
 };
-const none = { gross: null, user: null, spike: null, rate: null, flat: null };
+const none = completed({});
 
 describe('range: outside fails, the ends themselves pass, missing is 9', () => {
   test('line', () => {
@@ -231,7 +231,7 @@ describe('timing and gap', () => {
 });
 
 describe('what must not change anything', () => {
-  const run = (s: Series, t = thresholds) => runTests(s, 'airTemperature', t, 600);
+  const run = (s: Series, t = thresholds) => runTests(s, 'airTemperature', completed(t), 600);
   test('looking closely only where something may be wrong: the same readings are found as one by one', () => {
     fc.assert(
       fc.property(anySeries, ({ times, values }) => {
