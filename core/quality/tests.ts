@@ -1,3 +1,4 @@
+import { climatology } from './climatology';
 import { flat } from './flatLine';
 import { gross, user } from './range';
 import { rate } from './rateOfChange';
@@ -5,7 +6,7 @@ import { spike } from './spike';
 import type { QualityTestOf } from './qualityTest';
 
 /** The quality tests in the order they are offered. One more is its file and its line here. */
-export const qualityTests = { gross, user, spike, rate, flat } as const;
+export const qualityTests = { gross, user, climatology, spike, rate, flat } as const;
 
 export type SetTest = keyof typeof qualityTests;
 type LimitsOf<T> = T extends QualityTestOf<infer Limits> ? Limits : never;
