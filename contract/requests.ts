@@ -1,7 +1,5 @@
-import Joi from 'joi';
 import type { SerialSettings } from '@/core/bus/serial';
 import type { School } from '@/core/check/budget';
-import type { QuantityCode } from '@/core/quantity/quantity';
 import type { Unit } from '@/core/quantity/unit';
 import type { ChannelSettings } from '@/core/settings/channelSettings';
 import {
@@ -9,12 +7,13 @@ import {
   day,
   finite,
   id,
+  instrumentQuantity,
   name,
   occurredAt,
-  quantity,
   serialSettings,
   unit,
   words,
+  type InstrumentQuantity,
 } from '@/schema/pieces';
 import { listOf, must, number, oneOf, shape, text, yesNo } from '@/schema/shape';
 
@@ -190,7 +189,7 @@ export interface InstrumentRequest {
   serial: string;
   calibratedOn: string;
   dueOn: string;
-  quantities: { quantity: QuantityCode; tolerance: number; resolution: number; low: number; high: number }[];
+  quantities: InstrumentQuantity[];
 }
 export const instrument = shape<InstrumentRequest>({
   instrumentId: id,
@@ -199,18 +198,7 @@ export const instrument = shape<InstrumentRequest>({
   serial: must(name(60)),
   calibratedOn: day,
   dueOn: day,
-  quantities: must(
-    listOf(
-      shape<InstrumentRequest['quantities'][number]>({
-        quantity: must(quantity),
-        tolerance: must(finite((n) => n.greater(0))),
-        resolution: must(finite((n) => n.greater(0))),
-        low: must(finite()),
-        high: must(finite((n) => n.greater(Joi.ref('low')))),
-      }),
-      (a) => a.min(1),
-    ),
-  ),
+  quantities: must(listOf(instrumentQuantity, (a) => a.min(1))),
 });
 
 export interface BeginOffLine {

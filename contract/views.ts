@@ -27,7 +27,7 @@ export interface RoundStop {
   code: string;
   name: string;
   site: string;
-  cautions: string[];
+  cautions: readonly string[];
   cairn: Cairn;
   /** The heaviest reasons, worst first. */
   findings: FindingView[];
@@ -102,7 +102,7 @@ export interface StationSheet {
   name: string;
   site: string;
   zone: string;
-  cautions: string[];
+  cautions: readonly string[];
   logger: { model: string; serial: string; address: string; utcOffsetMinutes: number; supplyVoltage: number };
   ports: {
     id: string;
@@ -148,8 +148,8 @@ export interface TalkView {
   at: string;
   fault: ExchangeFault | null;
   detail: string;
-  frames: { direction: 'sent' | 'received' | 'too-late'; hex: string; after: number }[];
-  decoded: { quantity: QuantityCode; register: number; raw: number; value: number | null }[];
+  frames: readonly { direction: 'sent' | 'received' | 'too-late'; hex: string; after: number }[];
+  decoded: readonly { quantity: QuantityCode; register: number; raw: number; value: number | null }[];
 }
 export interface RevisionView {
   id: string;
@@ -175,7 +175,7 @@ export interface ConnectView {
   stationId: string;
   code: string;
   name: string;
-  cautions: string[];
+  cautions: readonly string[];
   ports: {
     id: string;
     name: string;
@@ -202,7 +202,13 @@ export interface InstrumentView {
   dueOn: string;
   overdueDays: number;
   linked: boolean;
-  quantities: { quantity: QuantityCode; tolerance: number; resolution: number; low: number; high: number }[];
+  quantities: readonly {
+    quantity: QuantityCode;
+    tolerance: number;
+    resolution: number;
+    low: number;
+    high: number;
+  }[];
 }
 
 export interface CheckReadingView {

@@ -1,4 +1,5 @@
 import { Sequelize, type FindOptions, type Model, type ModelStatic, type Transaction } from 'sequelize';
+import { parsed } from './table';
 import { defineTables, type Tables } from './tables';
 
 export interface Database extends Tables {
@@ -61,12 +62,13 @@ export async function closeDatabase(): Promise<void> {
   await open?.sequelize.close();
 }
 
-/** Rows of a table as plain data. */
+/** Rows of a table as plain data; JSON by the parser of its column. */
 export async function rows<Row extends object>(
   table: ModelStatic<Model<Row, Partial<Row>>>,
   options: FindOptions = {},
 ): Promise<Row[]> {
-  return (await table.findAll({ ...options, raw: true } as never)) as unknown as Row[];
+  const found = (await table.findAll({ ...options, raw: true } as never)) as unknown as Row[];
+  return found.map((r) => parsed(table, r));
 }
 
 /** The first row that fits as plain data, or null. */
@@ -74,10 +76,11 @@ export async function row<Row extends object>(
   table: ModelStatic<Model<Row, Partial<Row>>>,
   options: FindOptions = {},
 ): Promise<Row | null> {
-  return (await table.findOne({ ...options, raw: true } as never)) as unknown as Row | null;
+  const found = (await table.findOne({ ...options, raw: true } as never)) as unknown as Row | null;
+  return found && parsed(table, found);
 }
 
-/** Rows of a hand-written query. */
+/** Rows of a hand-written query. JSON in them is as it is stored: read it by its kind in db/stored/. */
 export async function query<Row extends object>(
   db: Database,
   sql: string,

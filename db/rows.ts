@@ -1,4 +1,9 @@
 /** One row of each table, in the field's words. Instants are Date, ids UUIDv7 text. */
+import type { CheckPlan } from '@/core/check/plan';
+import type { Settling } from '@/core/check/settling';
+import type { InstrumentQuantity } from '@/schema/pieces';
+import type { CheckResult } from './stored/check';
+import type { LayerParameters } from './stored/layer';
 import type { ChannelSettings } from '@/core/settings/channelSettings';
 import type { ImportPlan } from '@/core/import/plan';
 import type { QualityThresholds } from '@/core/quality/tests';
@@ -38,7 +43,7 @@ export interface StationRow {
   siteId: string;
   code: string;
   name: string;
-  cautions: string[];
+  cautions: readonly string[];
 }
 export interface LoggerRow {
   stationId: string;
@@ -122,23 +127,15 @@ export interface SettingRevisionRow {
   stagedAt: Date;
   stagedBy: string;
   writtenAt: Date | null;
-  readBack: Record<string, unknown> | null;
+  readBack: Readonly<Record<string, unknown>> | null;
   discardedAt: Date | null;
-}
-/** What an instrument can measure; tolerance, resolution and range in the base unit. */
-export interface InstrumentQuantity {
-  quantity: QuantityCode;
-  tolerance: number;
-  resolution: number;
-  low: number;
-  high: number;
 }
 export interface InstrumentRow {
   id: string;
   name: string;
   model: string;
   serial: string;
-  quantities: InstrumentQuantity[];
+  quantities: readonly InstrumentQuantity[];
   calibratedOn: string;
   dueOn: string;
   link: string | null;
@@ -151,11 +148,11 @@ export interface CheckRow {
   installationId: string;
   temperatureChannelId: string | null;
   instrumentId: string;
-  plan: unknown;
+  plan: CheckPlan;
   openedAt: Date;
   openedBy: string;
   recordedAt: Date;
-  result: unknown;
+  result: CheckResult | null;
   concludedAt: Date | null;
   outcome: CheckOutcome | null;
   closedAt: Date | null;
@@ -177,8 +174,8 @@ export interface CheckReadingRow {
   sensorTemperature: number | null;
   referenceTemperature: number | null;
   difference: number;
-  settling: unknown;
-  entered: unknown;
+  settling: Settling;
+  entered: Readonly<Record<string, unknown>>;
   excludedAt: Date | null;
   excludedReason: string | null;
 }
@@ -189,11 +186,11 @@ export interface DeviceActionRow {
   kind: DeviceActionKind;
   channelId: string | null;
   installationId: string | null;
-  intent: Record<string, unknown>;
+  intent: Readonly<Record<string, unknown>>;
   intendedAt: Date;
   personId: string;
   state: 'intent' | 'done' | 'failed' | 'unknown';
-  outcome: Record<string, unknown> | null;
+  outcome: Readonly<Record<string, unknown>> | null;
   settledAt: Date | null;
 }
 export type DeviceActionKind = 'talk' | 'write-settings' | 'write-offset' | 'set-clock';
@@ -221,7 +218,7 @@ export interface LayerRow {
   kind: 'flag' | 'off-line' | 'correction' | 'approval' | 'clock' | 'withdrawal';
   fromAt: Date;
   untilAt: Date | null;
-  parameters: Record<string, unknown>;
+  parameters: LayerParameters;
   reason: string;
   personId: string;
   recordedAt: Date;

@@ -1,8 +1,19 @@
 import type { Sequelize } from 'sequelize';
 import type * as rows from './rows';
-import { column, defineTable } from './table';
+import { storedAction } from './stored/action';
+import { storedCheckPlan, storedCheckResult, storedEntered, storedSettling } from './stored/check';
+import { storedLayer } from './stored/layer';
+import {
+  storedCautions,
+  storedPlan,
+  storedQuantities,
+  storedReadBack,
+  storedSettings,
+  storedThresholds,
+} from './stored/settings';
+import { column, defineTable, json } from './table';
 
-const { id, text, int, number, instant, day, json, flag } = column;
+const { id, text, int, number, instant, day, opaque, flag } = column;
 
 /** Every table the application reads and writes row by row; readings go through db/record.ts. */
 export function defineTables(s: Sequelize) {
@@ -34,7 +45,7 @@ export function defineTables(s: Sequelize) {
         requestHash: text,
         begunAt: instant,
         status: int,
-        answer: json,
+        answer: opaque,
       },
     }),
     site: defineTable<rows.SiteRow>(s, {
@@ -46,7 +57,7 @@ export function defineTables(s: Sequelize) {
       name: 'station',
       key: ['id'],
       identity: 'key',
-      columns: { id, key: int, siteId: id, code: text, name: text, cautions: json },
+      columns: { id, key: int, siteId: id, code: text, name: text, cautions: json(storedCautions) },
     }),
     logger: defineTable<rows.LoggerRow>(s, {
       name: 'logger',
@@ -132,11 +143,11 @@ export function defineTables(s: Sequelize) {
         ...hung,
         channelId: id,
         revision: int,
-        settings: json,
+        settings: json(storedSettings),
         stagedAt: instant,
         stagedBy: id,
         writtenAt: instant,
-        readBack: json,
+        readBack: json(storedReadBack),
         discardedAt: instant,
       },
     }),
@@ -148,7 +159,7 @@ export function defineTables(s: Sequelize) {
         name: text,
         model: text,
         serial: text,
-        quantities: json,
+        quantities: json(storedQuantities),
         calibratedOn: day,
         dueOn: day,
         link: text,
@@ -164,11 +175,11 @@ export function defineTables(s: Sequelize) {
         installationId: id,
         temperatureChannelId: id,
         instrumentId: id,
-        plan: json,
+        plan: json(storedCheckPlan),
         openedAt: instant,
         openedBy: id,
         recordedAt: instant,
-        result: json,
+        result: json(storedCheckResult),
         concludedAt: instant,
         outcome: text,
         closedAt: instant,
@@ -191,8 +202,8 @@ export function defineTables(s: Sequelize) {
         sensorTemperature: number,
         referenceTemperature: number,
         difference: number,
-        settling: json,
-        entered: json,
+        settling: json(storedSettling),
+        entered: json(storedEntered),
         excludedAt: instant,
         excludedReason: text,
       },
@@ -206,11 +217,11 @@ export function defineTables(s: Sequelize) {
         kind: text,
         channelId: id,
         installationId: id,
-        intent: json,
+        intent: json(storedAction),
         intendedAt: instant,
         personId: id,
         state: text,
-        outcome: json,
+        outcome: json(storedAction),
         settledAt: instant,
       },
     }),
@@ -243,7 +254,7 @@ export function defineTables(s: Sequelize) {
         kind: text,
         fromAt: instant,
         untilAt: instant,
-        parameters: json,
+        parameters: json(storedLayer),
         reason: text,
         personId: id,
         recordedAt: instant,
@@ -281,7 +292,7 @@ export function defineTables(s: Sequelize) {
         state: text,
         progress: number,
         message: text,
-        result: json,
+        result: opaque,
         begunAt: instant,
         beatAt: instant,
         cancelAskedAt: instant,
@@ -327,7 +338,7 @@ export function defineTables(s: Sequelize) {
         fileName: text,
         bytes: number,
         signature: text,
-        plan: json,
+        plan: json(storedPlan),
         confirmed: flag,
         declaredAt: instant,
         state: text,
@@ -360,7 +371,7 @@ export function defineTables(s: Sequelize) {
     qualitySetting: defineTable<rows.QualitySettingRow>(s, {
       name: 'quality_setting',
       key: hungKey,
-      columns: { ...hung, channelId: id, thresholds: json, personId: id, setAt: instant },
+      columns: { ...hung, channelId: id, thresholds: json(storedThresholds), personId: id, setAt: instant },
     }),
     twin: defineTable<rows.TwinRow>(s, {
       name: 'twin',
@@ -380,7 +391,7 @@ export function defineTables(s: Sequelize) {
       name: 'audit',
       key: ['id'],
       identity: 'id',
-      columns: { id: int, at: instant, personId: id, action: text, stationId: id, subject: json },
+      columns: { id: int, at: instant, personId: id, action: text, stationId: id, subject: opaque },
     }),
   };
 }

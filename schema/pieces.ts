@@ -9,9 +9,8 @@ import { setTests, testOf, type QualityThresholds } from '@/core/quality/tests';
 import { quantityCodes, type QuantityCode } from '@/core/quantity/quantity';
 import { isUnit } from '@/core/quantity/unit';
 import type { ChannelSettings } from '@/core/settings/channelSettings';
-import type Joi from 'joi';
+import Joi from 'joi';
 import {
-  byKind,
   listOf,
   must,
   number,
@@ -21,6 +20,7 @@ import {
   shapeFrom,
   text,
   textThat,
+  unionBy,
   yesNo,
   type Shape,
 } from './shape';
@@ -66,6 +66,22 @@ export const channelSettings = shape<ChannelSettings>({
   adjustIn: must(oneOf<ChannelSettings['adjustIn']>()('device', 'record')),
 });
 
+export interface InstrumentQuantity {
+  readonly quantity: QuantityCode;
+  readonly tolerance: number;
+  readonly resolution: number;
+  readonly low: number;
+  readonly high: number;
+}
+/** What an instrument can measure; tolerance, resolution and range in the base unit. */
+export const instrumentQuantity = shape<InstrumentQuantity>({
+  quantity: must(quantity),
+  tolerance: must(finite((n) => n.greater(0))),
+  resolution: must(finite((n) => n.greater(0))),
+  low: must(finite()),
+  high: must(finite((n) => n.greater(Joi.ref('low')))),
+});
+
 const row = number((n) => n.integer().min(0).max(1000));
 const dialect = shape<Dialect>({
   delimiter: must(text((s) => s.length(1))),
@@ -84,7 +100,7 @@ export const importPlan = shape<ImportPlan>({
   dialect: must(dialect),
   stampOrder: must(oneOf<StampOrder>()(...stampOrders)),
   zone: must(
-    byKind<StampZone>({
+    unionBy<StampZone>()('kind', {
       fixed: { minutes: must(number()) },
       zone: { name: must(text((s) => s.max(60))) },
       stamp: {},
@@ -103,7 +119,7 @@ export const importPlan = shape<ImportPlan>({
         column: must(row),
         unit: must(unit),
         channel: must(
-          byKind<ColumnTarget['channel']>({
+          unionBy<ColumnTarget['channel']>()('kind', {
             existing: { id, quantity: must(quantity) },
             new: { quantity: must(quantity), zoneName: must(text((s) => s.trim().max(60).allow(''))) },
           }),

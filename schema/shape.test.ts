@@ -1,4 +1,4 @@
-import { shape, must, text, number, oneOf, listOf, orNull, byKind, yesNo } from './shape';
+import { shape, must, text, number, oneOf, listOf, orNull, unionBy, yesNo } from './shape';
 import type { QualityThresholds } from '@/core/quality/tests';
 import { defaultThresholds } from '@/core/quality/thresholds';
 import { qualityThresholds } from './pieces';
@@ -42,9 +42,9 @@ export const refused = () => [
   // @ts-expect-error null is in the schema and not in the type
   shape<{ value: number }>({ value: must(orNull(number())) }),
   // @ts-expect-error a kind without its fields
-  byKind<Place>({ file: {}, port: {} }),
+  unionBy<Place>()('kind', { file: {}, port: {} }),
   // @ts-expect-error a kind that is missing
-  byKind<Place>({ file: {} }),
+  unionBy<Place>()('kind', { file: {} }),
 ];
 
 const fails = (schema: { validate(v: unknown): { error?: Error } }, value: unknown) =>
@@ -63,7 +63,7 @@ test('what compiles refuses what the type does not hold, and says where', () => 
 
 test('objects told apart by their kind: the sentence is about the kind that was meant', () => {
   const place = shape<{ place: Place }>({
-    place: must(byKind<Place>({ file: {}, port: { number: must(number()) } })),
+    place: must(unionBy<Place>()('kind', { file: {}, port: { number: must(number()) } })),
   });
   expect(fails(place, { place: { kind: 'port', number: 4 } })).toBeNull();
   expect(fails(place, { place: { kind: 'port' } })).toContain('"place.number" is required');

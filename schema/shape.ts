@@ -15,9 +15,7 @@ type Frozen<T> = unknown extends T
   ? unknown
   : T extends string | number | boolean | null | undefined
     ? T
-    : T extends readonly (infer Item)[]
-      ? readonly Frozen<Item>[]
-      : { readonly [K in keyof T]: Frozen<T[K]> };
+    : { readonly [K in keyof T]: Frozen<T[K]> };
 
 declare const described: unique symbol;
 declare const required: unique symbol;
@@ -57,6 +55,9 @@ export const text = (rule: (s: Joi.StringSchema) => Joi.Schema = (s) => s): Shap
 export const number = (rule: (n: Joi.NumberSchema) => Joi.Schema = (n) => n): Shape<number> =>
   rule(Joi.number()) as Shape<number>;
 export const yesNo = (): Shape<boolean> => Joi.boolean() as Shape<boolean>;
+/** An object of whatever fields. */
+export const record = (): Shape<Readonly<Record<string, unknown>>> =>
+  Joi.object().unknown() as unknown as Shape<Readonly<Record<string, unknown>>>;
 /** Kept as it is, of any kind. */
 export const anything = (): Shape<unknown> => Joi.any() as Shape<unknown>;
 
@@ -65,27 +66,33 @@ export const listOf = <T>(
   rule: (a: Joi.ArraySchema) => Joi.Schema = (a) => a,
 ): Shape<readonly T[]> => rule(Joi.array().items(item as Joi.Schema)) as Shape<readonly T[]>;
 
+/** Two of a kind, in their order. */
+export const pairOf = <T>(item: Shape<T>): Shape<readonly [T, T]> =>
+  Joi.array().ordered((item as Joi.Schema).required(), (item as Joi.Schema).required()) as unknown as Shape<
+    readonly [T, T]
+  >;
+
 /** One of a few words or numbers: all of the type's, no others. */
 export const oneOf =
   <T extends string | number>() =>
   <const V extends readonly T[]>(...values: [Exclude<T, V[number]>] extends [never] ? V : never): Shape<T> =>
     Joi.valid(...values) as unknown as Shape<T>;
 
-type Variants<T extends { readonly kind: string }> = {
-  readonly [K in T['kind']]: Fields<Omit<Extract<T, { readonly kind: K }>, 'kind'>>;
+type Variants<T, K extends keyof T> = {
+  readonly [W in T[K] & string]: Fields<Omit<Extract<T, { readonly [P in K]: W }>, K>>;
 };
 
-/** One of several objects, told apart by their `kind`. */
-export function byKind<T extends { readonly kind: string }>(variants: Variants<T>): Shape<T> {
-  const kinds = Object.keys(variants);
-  return Joi.alternatives().conditional('.kind', {
-    switch: Object.entries(variants).map(([kind, fields]) => ({
-      is: kind,
-      then: Joi.object({ kind: Joi.valid(kind).required(), ...(fields as Joi.SchemaMap) }),
-    })),
-    otherwise: Joi.object({ kind: Joi.valid(...kinds).required() }).unknown(),
-  }) as unknown as Shape<T>;
-}
+/** One of several objects, told apart by a word of theirs: `unionBy<Place>()('kind', {file: {}, port: {…}})`. */
+export const unionBy =
+  <T extends object>() =>
+  <K extends keyof T & string>(key: K, variants: Variants<T, K>): Shape<T> =>
+    Joi.alternatives().conditional(`.${key}`, {
+      switch: Object.entries(variants).map(([word, fields]) => ({
+        is: word,
+        then: Joi.object({ [key]: Joi.valid(word).required(), ...(fields as Joi.SchemaMap) }),
+      })),
+      otherwise: Joi.object({ [key]: Joi.valid(...Object.keys(variants)).required() }).unknown(),
+    }) as unknown as Shape<T>;
 
 /** A text that only a rule of the trade can tell for one of its words: a unit, a code. */
 export const textThat = <T extends string>(is: (value: string) => value is T): Shape<T> =>

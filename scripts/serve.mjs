@@ -1,15 +1,15 @@
 // The application's web server: what every request goes through before the application sees it.
 import { createServer } from 'node:http';
 import next from 'next';
+import { checkConfiguration } from './configuration.mjs';
 import { readiness } from './readiness.mjs';
 import { refuseRequest, believedAddress, securityHeaders } from './requestRules.mjs';
 
 const port = Number(process.env.PORT ?? 3000);
 const hostname = process.env.HOST ?? '127.0.0.1';
-if (!process.env.PUBLIC_ORIGIN) {
-  process.stderr.write('PUBLIC_ORIGIN is not set: the address people use, as https://cairn.example\n');
-  process.exit(2);
-}
+const { faults, notes } = checkConfiguration(process.env);
+for (const line of [...faults, ...notes]) process.stderr.write(`${line}\n`);
+if (faults.length > 0) process.exit(2);
 
 const app = next({ dev: false, dir: process.cwd(), hostname, port });
 await app.prepare();

@@ -2,6 +2,7 @@ import type { Transaction } from 'sequelize';
 import type { OpenActionView } from '@/contract/views';
 import { brokenRule, query, row, type Database } from '@/db/database';
 import type { DeviceActionKind, DeviceActionRow } from '@/db/rows';
+import { storedAction } from '@/db/stored/action';
 import { atStation, lockActs } from './atStation';
 import type { Context } from './context';
 import { leaseSeconds, withLease, type Lease } from './lease';
@@ -9,8 +10,8 @@ import { inTheWay, notFound, Problem } from './problem';
 
 /** What came of talking: certain, or not. */
 export type Talked =
-  | { readonly state: 'done' | 'failed'; readonly outcome: Record<string, unknown> }
-  | { readonly state: 'unknown'; readonly outcome: Record<string, unknown> };
+  | { readonly state: 'done' | 'failed'; readonly outcome: Readonly<Record<string, unknown>> }
+  | { readonly state: 'unknown'; readonly outcome: Readonly<Record<string, unknown>> };
 
 export interface ActionPlan {
   readonly id: string;
@@ -20,7 +21,7 @@ export interface ActionPlan {
   readonly channelId?: string;
   readonly installationId?: string;
   /** All that read-back needs to settle the action later, whoever does it. */
-  readonly intent: Record<string, unknown>;
+  readonly intent: Readonly<Record<string, unknown>>;
   /** Looks once more, under the lock of acts at the station, whether the write is still called for; throws a Problem if not. */
   readonly stillDue?: (tx: Transaction) => Promise<void>;
 }
@@ -199,7 +200,7 @@ export async function unknownActions(db: Database, stationIds?: readonly string[
     kind: string;
     intendedAt: Date;
     initials: string;
-    intent: { says?: string };
+    intent: unknown;
   }>(
     db,
     `select a.id, a.station_id as "stationId", a.channel_id as "channelId", a.kind, a.intended_at as "intendedAt", u.initials, a.intent
@@ -215,7 +216,7 @@ export async function unknownActions(db: Database, stationIds?: readonly string[
     kind: f.kind,
     intendedAt: f.intendedAt.toISOString(),
     initials: f.initials,
-    says: f.intent.says ?? f.kind,
+    says: wordsOf(f.intent) ?? f.kind,
   }));
 }
 
@@ -230,6 +231,14 @@ export async function requireSettled(ctx: Context, stationId: string, channelId:
       { actionId: open.id },
     );
 }
+
+const wordsOf = (kept: unknown): string | null => {
+  const { says } = storedAction.read(kept);
+  return typeof says === 'string' ? says : null;
+};
+
+/** What there is to say of how an action ended; null where nothing is. */
+export const saysOf = ({ outcome }: DeviceActionRow): string | null => wordsOf(outcome);
 
 export async function findAction(db: Database, stationId: string, id: string): Promise<DeviceActionRow> {
   const action = await row(db.deviceAction, { where: { stationId, id } });

@@ -7,6 +7,7 @@ import {
   type FindingCode,
   type StoneName,
 } from '@/core/trust/finding';
+import { storedBring } from '@/db/stored/finding';
 import { query, type Database } from '@/db/database';
 import { unknownActions } from './deviceAction';
 import { contactsOf } from './trust/facts';
@@ -113,8 +114,9 @@ export async function round(
   };
 }
 
-const asFinding = ({ subjectKind: kind, subjectId: id, ...f }: StoredFinding): Finding => ({
+const asFinding = ({ subjectKind: kind, subjectId: id, bring, ...f }: StoredFinding): Finding => ({
   ...f,
+  bring: storedBring.read(bring),
   subject: { kind, id },
   from: -Infinity,
   until: Infinity,

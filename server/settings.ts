@@ -15,6 +15,7 @@ import {
 } from '@/core/settings/interval';
 import { query, row, rows, type Database } from '@/db/database';
 import type { DeviceActionRow, SettingRevisionRow } from '@/db/rows';
+import { settingIntent, settingOutcome, type SettingIntent } from '@/db/stored/action';
 import { LoggerFault, readChannel, writeChannel } from '@/devices/loggerClient';
 import { atStation } from './atStation';
 import { audit } from './audit';
@@ -26,6 +27,7 @@ import {
   settleByReadBack,
   type Consequences,
   type Talked,
+  saysOf,
 } from './deviceAction';
 import { addLine } from './fieldBook';
 import type { Lease } from './lease';
@@ -194,21 +196,17 @@ async function writeUnderWay(ctx: Context, tx: Transaction, stationId: string, c
   return open.length > 0;
 }
 
-interface SettingIntent {
-  revisionId: string;
-  number: number;
-  settings: ChannelSettings;
-  source: { busId: number; register: number } | null;
-  says: string;
-}
-
 /** Writes a staged revision to the logger and reads it back; only equal counts as written. */
 export async function writeSettings(
   ctx: Context,
   stationId: string,
   channelId: string,
   request: WriteSettings,
-): Promise<{ state: DeviceActionRow['state']; differences: SettingDifference[]; says: string | null }> {
+): Promise<{
+  state: DeviceActionRow['state'];
+  differences: readonly SettingDifference[];
+  says: string | null;
+}> {
   const graph = await loadStation(ctx.db, stationId);
   const channel = channelOf(graph, channelId);
   const revision = await row(ctx.db.settingRevision, {
@@ -304,10 +302,7 @@ async function compareReadBack(
 
 function settingConsequences(ctx: Context, intent: SettingIntent): Consequences {
   return async (tx, action) => {
-    const { readBack, differences } = action.outcome as {
-      readBack: Record<string, unknown>;
-      differences: SettingDifference[];
-    };
+    const { readBack, differences } = settingOutcome.read(action.outcome);
     const equal = differences.length === 0;
     await ctx.db.settingRevision.update(
       { readBack, writtenAt: equal ? ctx.now() : null },
@@ -336,7 +331,7 @@ function settingConsequences(ctx: Context, intent: SettingIntent): Consequences 
 }
 
 export const settleSettings = (ctx: Context, graph: StationGraph, action: DeviceActionRow) => {
-  const intent = action.intent as unknown as SettingIntent;
+  const intent = settingIntent.read(action.intent);
   return settleByReadBack(
     ctx,
     action,
@@ -347,8 +342,8 @@ export const settleSettings = (ctx: Context, graph: StationGraph, action: Device
 
 const settingResult = (action: DeviceActionRow) => ({
   state: action.state,
-  differences: (action.outcome?.differences as SettingDifference[] | undefined) ?? [],
-  says: (action.outcome?.says as string | undefined) ?? null,
+  differences: action.outcome?.differences ? settingOutcome.read(action.outcome).differences : [],
+  says: saysOf(action),
 });
 
 /** Staged and written settings of every channel, side by side. */

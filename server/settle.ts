@@ -1,5 +1,5 @@
 import type { Context } from './context';
-import { findAction } from './deviceAction';
+import { findAction, saysOf } from './deviceAction';
 import { inTheWay } from './problem';
 import { settleOffset } from './check/adjust';
 import { settleClock } from './clock/set';
@@ -22,5 +22,5 @@ export async function settleAction(
       : action.kind === 'set-clock'
         ? await settleClock(ctx, graph, action)
         : await settleOffset(ctx, graph, action);
-  return { state: settled.state, says: (settled.outcome?.says as string | undefined) ?? null };
+  return { state: settled.state, says: saysOf(settled) };
 }

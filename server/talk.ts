@@ -7,6 +7,7 @@ import { decimalsOf, formatValue } from '@/core/quantity/format';
 import { quantityOf, type QuantityCode } from '@/core/quantity/quantity';
 import { registerSpan } from '@/core/wiring/sensorModel';
 import { query, type Database } from '@/db/database';
+import { talkOutcome, type TalkOutcome } from '@/db/stored/action';
 import { exchange, usualLine } from '@/devices/modbusLine';
 import { audit } from './audit';
 import type { Context } from './context';
@@ -15,13 +16,6 @@ import { addLine } from './fieldBook';
 import { busLine, dial } from './line';
 import { notFound } from './problem';
 import { loadStation } from './stationGraph';
-
-interface TalkOutcome {
-  fault: ExchangeFault | null;
-  detail: string;
-  frames: TalkView['frames'];
-  decoded: TalkView['decoded'];
-}
 
 /** Sends the real question to a sensor through the logger's gateway and keeps frames and values. */
 export async function talk(ctx: Context, stationId: string, request: Talk): Promise<TalkView> {
@@ -70,7 +64,7 @@ export async function talk(ctx: Context, stationId: string, request: Talk): Prom
       return { state: 'done', outcome: { ...outcome } };
     },
     async (tx, done) => {
-      const outcome = done.outcome as unknown as TalkOutcome;
+      const outcome = talkOutcome.read(done.outcome);
       const shown = outcome.decoded.map((d) => {
         const q = quantityOf(d.quantity);
         return `${q.name.toLowerCase()} ${formatValue(d.value, decimalsOf(0.01))} ${q.unit}`;
@@ -90,7 +84,8 @@ export async function talk(ctx: Context, stationId: string, request: Talk): Prom
       await audit(ctx, tx, 'device.talk', stationId, { actionId: done.id, fault: outcome.fault });
     },
   );
-  return talkView(action.intendedAt, (action.outcome ?? {}) as unknown as TalkOutcome);
+  // An action that is still under way has nothing to show yet.
+  return talkView(action.intendedAt, action.outcome?.frames ? talkOutcome.read(action.outcome) : {});
 }
 
 const explain = (fault: ExchangeFault, detail: string) => {
@@ -111,13 +106,13 @@ function talkView(at: Date, o: Partial<TalkOutcome>): TalkView {
 export interface LastTalk {
   at: Date;
   fault: string | null;
-  decoded: { quantity: QuantityCode; raw: number; value: number | null }[];
+  decoded: TalkOutcome['decoded'];
   view: TalkView;
 }
 
 /** The newest settled talk with each installation of a station. */
 export async function lastTalks(db: Database, stationId: string): Promise<Map<string, LastTalk>> {
-  const found = await query<{ installationId: string; at: Date; outcome: TalkOutcome }>(
+  const found = await query<{ installationId: string; at: Date; outcome: unknown }>(
     db,
     `select distinct on (installation_id) installation_id as "installationId", intended_at as at, outcome
        from device_action where station_id = :stationId and kind = 'talk' and settled_at is not null and jsonb_exists(outcome, 'frames')
@@ -125,14 +120,10 @@ export async function lastTalks(db: Database, stationId: string): Promise<Map<st
     { stationId },
   );
   return new Map(
-    found.map((f) => [
-      f.installationId,
-      {
-        at: f.at,
-        fault: f.outcome.fault,
-        decoded: f.outcome.decoded,
-        view: talkView(f.at, f.outcome),
-      },
-    ]),
+    found.map((f) => {
+      const outcome = talkOutcome.read(f.outcome);
+      const { fault, decoded } = outcome;
+      return [f.installationId, { at: f.at, fault, decoded, view: talkView(f.at, outcome) }];
+    }),
   );
 }

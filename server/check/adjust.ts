@@ -3,7 +3,8 @@ import type { Adjust } from '@/contract/requests';
 import { additionSum, formatDifference, formatValue, roundTo } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
 import { row } from '@/db/database';
-import type { AdjustmentRow, DeviceActionRow } from '@/db/rows';
+import type { DeviceActionRow } from '@/db/rows';
+import { offsetIntent, type AdjustmentDraft, type OffsetIntent } from '@/db/stored/action';
 import { LoggerFault, readChannel, writeOffset } from '@/devices/loggerClient';
 import { audit } from '../audit';
 import { noteClock } from '../clock/compare';
@@ -14,6 +15,7 @@ import {
   settleByReadBack,
   type Consequences,
   type Talked,
+  saysOf,
 } from '../deviceAction';
 import { atStation } from '../atStation';
 import { addLine, personTime } from '../fieldBook';
@@ -28,12 +30,6 @@ import { evaluateCheck } from './evaluate';
 import { recordCorrection, sensorNow } from './live';
 import { loadOpenCheck, type LoadedCheck } from './load';
 
-type Draft = Omit<AdjustmentRow, 'deviceActionId' | 'effectiveAt' | 'personId'> & {
-  occurredAt: string;
-  /** What was asked for. */
-  by: number;
-};
-
 /**
  * Takes a difference out: in the device, or as a correction over the record, as the channel's
  * settings say, never both. Only what the check proposes is adjusted; no naked offsets.
@@ -46,7 +42,7 @@ export async function adjust(
 ): Promise<{ state: DeviceActionRow['state']; says: string | null }> {
   const check = await loadOpenCheck(ctx.db, stationId, checkId);
   const known = await row(ctx.db.deviceAction, { where: { stationId, id: request.actionId } });
-  if (known) return { state: known.state, says: (known.outcome?.says as string) ?? null };
+  if (known) return { state: known.state, says: saysOf(known) };
   if (check.adjustments.some((a) => a.id === request.adjustmentId)) return { state: 'done', says: null };
   const { plan } = check;
   const unit = quantityOf(plan.quantity).unit;
@@ -94,7 +90,7 @@ export async function adjust(
 }
 
 type DraftHead = Pick<
-  Draft,
+  AdjustmentDraft,
   'stationId' | 'id' | 'checkId' | 'channelId' | 'installationId' | 'round' | 'mode' | 'by' | 'occurredAt'
 >;
 
@@ -118,7 +114,7 @@ async function adjustDevice(ctx: Context, check: LoadedCheck, request: Adjust, h
       'Nothing was written. Talk to it under Connect.',
     );
   const resulting = roundTo(before + request.by, 6);
-  const draft: Draft = {
+  const draft: AdjustmentDraft = {
     ...head,
     place: 'device',
     previous: before,
@@ -126,7 +122,11 @@ async function adjustDevice(ctx: Context, check: LoadedCheck, request: Adjust, h
     entered: entered(request.mode, request.by, resulting),
     readAtEntry: live.value,
   };
-  const intent = { draft, number, says: `offset ${formatDifference(resulting, 3)} on channel ${number}` };
+  const intent: OffsetIntent = {
+    draft,
+    number,
+    says: `offset ${formatDifference(resulting, 3)} on channel ${number}`,
+  };
   const action = await runDeviceAction(
     ctx,
     {
@@ -135,7 +135,7 @@ async function adjustDevice(ctx: Context, check: LoadedCheck, request: Adjust, h
       line: loggerLine(check.graph.logger.address),
       kind: 'write-offset',
       channelId: head.channelId,
-      intent,
+      intent: { ...intent },
       stillDue: (tx) => requireNextRound(ctx, head, tx),
     },
     async (lease) => {
@@ -151,7 +151,7 @@ async function adjustDevice(ctx: Context, check: LoadedCheck, request: Adjust, h
     offsetConsequences(ctx, draft),
   );
   if (action.state === 'done') await noteClock(ctx, check.graph);
-  return { state: action.state, says: (action.outcome?.says as string) ?? null };
+  return { state: action.state, says: saysOf(action) };
 }
 
 /** Two people may act on one proposal at once: whoever comes second is told, before anything is sent. */
@@ -199,7 +199,7 @@ async function offsetReadBack(
   }
 }
 
-function offsetConsequences(ctx: Context, draft: Draft): Consequences {
+function offsetConsequences(ctx: Context, draft: AdjustmentDraft): Consequences {
   return async (tx, action) => {
     const { occurredAt, by: _, ...kept } = draft;
     await ctx.db.adjustment.create(
@@ -213,7 +213,7 @@ function offsetConsequences(ctx: Context, draft: Draft): Consequences {
 
 /** Settles an offset write of unknown outcome by what the logger holds now. */
 export const settleOffset = (ctx: Context, graph: StationGraph, action: DeviceActionRow) => {
-  const { draft, number } = action.intent as unknown as { draft: Draft; number: number };
+  const { draft, number } = offsetIntent.read(action.intent);
   return settleByReadBack(
     ctx,
     action,
@@ -225,7 +225,7 @@ export const settleOffset = (ctx: Context, graph: StationGraph, action: DeviceAc
 async function adjustRecord(ctx: Context, check: LoadedCheck, request: Adjust, head: DraftHead) {
   const [previous, live] = await Promise.all([recordCorrection(ctx.db, check), sensorNow(ctx, check)]);
   const resulting = roundTo(previous + request.by, 6);
-  const draft: Draft = {
+  const draft: AdjustmentDraft = {
     ...head,
     place: 'record',
     previous,
@@ -261,7 +261,11 @@ async function adjustRecord(ctx: Context, check: LoadedCheck, request: Adjust, h
   return { state: 'done' as const, says: null };
 }
 
-async function leaveLine(ctx: Context, tx: Parameters<typeof addLine>[1], draft: Draft): Promise<void> {
+async function leaveLine(
+  ctx: Context,
+  tx: Parameters<typeof addLine>[1],
+  draft: AdjustmentDraft,
+): Promise<void> {
   const channel = await row(ctx.db.channel, {
     where: { stationId: draft.stationId, id: draft.channelId },
     transaction: tx,

@@ -1,11 +1,10 @@
 import { toleranceBudget, type Budget } from '@/core/check/budget';
 import { temperatureShare } from '@/core/check/humidityComparison';
-import type { Settling } from '@/core/check/settling';
 import { mean } from '@/core/check/uncertainty';
 import { judge, judgeConvergence, limitOf, type Convergence, type Verdict } from '@/core/check/verdict';
 import { roundTo } from '@/core/quantity/format';
 import type { AdjustmentRow, CheckReadingRow } from '@/db/rows';
-import type { CheckPlan } from './plan';
+import type { CheckPlan } from '@/core/check/plan';
 
 export interface Evaluation {
   readonly budget: Budget | null;
@@ -46,7 +45,7 @@ export function evaluateCheck(
     plannedRepeats: plan.repeats,
     differences,
     decimals: plan.decimals,
-    settled: found.map((r) => (r.settling as Settling).state === 'settled'),
+    settled: found.map((r) => r.settling.state === 'settled'),
   });
   const rounds = adjustments.length;
   const meanOf = (round: number) => {

@@ -5,7 +5,7 @@ import type { Context } from '../context';
 import { isId } from '../id';
 import { inTheWay, notFound } from '../problem';
 import { channelOf, loadStation, type ChannelNode, type StationGraph } from '../stationGraph';
-import type { CheckPlan } from './plan';
+import type { CheckPlan } from '@/core/check/plan';
 
 export interface LoadedCheck {
   readonly row: CheckRow;
@@ -43,7 +43,7 @@ export async function loadCheck(
   ]);
   return {
     row: found,
-    plan: found.plan as CheckPlan,
+    plan: found.plan,
     instrument: instrument!,
     readings,
     adjustments,

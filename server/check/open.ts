@@ -11,7 +11,7 @@ import type { Context } from '../context';
 import { addLine, personTime } from '../fieldBook';
 import { badField, inTheWay, notFound } from '../problem';
 import { channelOf, loadStation, specOf, type ChannelNode, type StationGraph } from '../stationGraph';
-import type { CheckPlan } from './plan';
+import type { CheckPlan } from '@/core/check/plan';
 
 /** Opens a check: channel, zone said aloud, reference instrument in date (or a reason), plan fixed. */
 export async function openCheck(

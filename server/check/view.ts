@@ -11,7 +11,7 @@ import { adjustmentSum } from './adjust';
 import { evaluateCheck } from './evaluate';
 import { loadCheck } from './load';
 import { instrumentView } from './open';
-import type { CheckPlan } from './plan';
+import type { CheckPlan } from '@/core/check/plan';
 
 /** A check as the screen shows it: readings with their sums, budget, verdict, adjustments, as left. */
 export async function checkView(
@@ -94,7 +94,7 @@ function readingView(r: CheckReadingRow, plan: CheckPlan): CheckReadingView {
     referenceDewPoint: pair?.referenceDewPoint ?? null,
     difference: r.difference,
     sum: differenceSum(r.sensorValue, pair?.referenceAtSensor ?? r.referenceValue, d),
-    settling: r.settling as Settling,
+    settling: r.settling,
     excludedReason: r.excludedReason,
   };
 }

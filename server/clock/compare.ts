@@ -1,5 +1,6 @@
 import { formatDifference } from '@/core/quantity/format';
 import { clockDifference, clockTolerance } from '@/core/series/clock';
+import type { ClockReading } from '@/db/stored/action';
 import { LoggerFault, readStatus } from '@/devices/loggerClient';
 import type { Context } from '../context';
 import { newId } from '../id';
@@ -7,20 +8,6 @@ import { dial } from '../line';
 import { inTheWay } from '../problem';
 import type { StationGraph } from '../stationGraph';
 import { loggerInstant } from './stamp';
-
-export interface ClockReading {
-  /** Logger − true time, s. */
-  readonly difference: number;
-  readonly uncertainty: number;
-  /** Which run of its clock the logger is in. */
-  readonly run: number;
-  /** What it showed, and when, ms. */
-  readonly loggerTime: number;
-  readonly at: number;
-  /** Beyond what is left alone. */
-  readonly off: boolean;
-  readonly sum: string;
-}
 
 /** Asks the logger for its clock and reckons the difference; nothing is stored. Throws LoggerFault, or a Problem for a clock that makes no sense. */
 export async function readClock(ctx: Context, graph: StationGraph): Promise<ClockReading> {

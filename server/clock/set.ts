@@ -4,6 +4,7 @@ import type { DeviceActionRow } from '@/db/rows';
 import { LoggerFault, writeClock } from '@/devices/loggerClient';
 import type { Transaction } from 'sequelize';
 import { query } from '@/db/database';
+import { clockIntent, clockOutcome, type ClockIntent } from '@/db/stored/action';
 import { audit } from '../audit';
 import type { Context } from '../context';
 import {
@@ -12,6 +13,7 @@ import {
   unknownActions,
   type Consequences,
   type Talked,
+  saysOf,
 } from '../deviceAction';
 import { addLine } from '../fieldBook';
 import { heard } from '../heard';
@@ -19,18 +21,11 @@ import { dial, loggerLine } from '../line';
 import { inTheWay } from '../problem';
 import { talkFault } from '../settings';
 import { loadStation, type StationGraph } from '../stationGraph';
-import { compareClock, readClock, type ClockReading } from './compare';
+import { compareClock, readClock } from './compare';
 import { loggerText } from './stamp';
 
 /** A clock that was set shows the time within this, s. */
 const setWithin = 3;
-
-interface ClockIntent {
-  /** Logger − true time before, s, and the run it was in. */
-  difference: number;
-  run: number;
-  says: string;
-}
 
 /** Sets the logger's clock to the true time and begins a new clock run; what it stored keeps its stamps. */
 export async function setClock(
@@ -76,7 +71,7 @@ export async function setClock(
     },
     consequences(ctx, graph, intent),
   );
-  return { state: action.state, says: (action.outcome?.says as string) ?? null };
+  return { state: action.state, says: saysOf(action) };
 }
 
 /** Set by somebody else since it was read: setting it again would begin a run of nothing. */
@@ -125,7 +120,7 @@ async function readBack(ctx: Context, graph: StationGraph, intent: ClockIntent):
 
 function consequences(ctx: Context, graph: StationGraph, intent: ClockIntent): Consequences {
   return async (tx, action) => {
-    const after = action.outcome as unknown as ClockReading;
+    const after = clockOutcome.read(action.outcome);
     const stationId = graph.station.id;
     await ctx.db.clockRun.create(
       {
@@ -166,7 +161,7 @@ function consequences(ctx: Context, graph: StationGraph, intent: ClockIntent): C
 
 /** Settles a setting of unknown outcome by what the logger's clock shows now. */
 export const settleClock = (ctx: Context, graph: StationGraph, action: DeviceActionRow) => {
-  const intent = action.intent as unknown as ClockIntent;
+  const intent = clockIntent.read(action.intent);
   return settleByReadBack(ctx, action, () => readBack(ctx, graph, intent), consequences(ctx, graph, intent));
 };
 

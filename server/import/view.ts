@@ -1,6 +1,7 @@
 import Papa from 'papaparse';
 import { plainText } from '@/core/export/plainText';
 import type { ImportStartView, ImportView } from '@/contract/recordViews';
+import { storedPlan } from '@/db/stored/settings';
 import { query, type Database } from '@/db/database';
 import type { ImportPlan } from '@/core/import/plan';
 import { isId } from '../id';
@@ -95,9 +96,10 @@ export async function importStart(db: Database, stationId: string): Promise<Impo
 
 /** A remembered plan: the channels it made are there now. */
 function planNow(
-  { plan }: Found,
+  found: Found,
   channels: readonly { row: { id: string; quantity: string; zoneName: string; fedBy: string } }[],
 ): ImportPlan {
+  const plan = storedPlan.read(found.plan);
   return {
     ...plan,
     columns: plan.columns.map((c) => {

@@ -7,6 +7,7 @@ import { defaultThresholds } from '@/core/quality/thresholds';
 import { firstAtLeast, usualInterval } from '@/core/quality/timing';
 import type { QuantityCode } from '@/core/quantity/quantity';
 import { readSeries } from '@/db/bulk';
+import { storedLayer, type LayerParameters } from '@/db/stored/layer';
 import { query, row, type Database } from '@/db/database';
 import type { Context } from '../context';
 import { newId } from '../id';
@@ -22,20 +23,11 @@ export interface TestedChannel {
   readonly interval: number | null;
 }
 
-/** What the parameters of a test's flag layer hold. */
-export interface FlagParameters {
-  readonly source: 'test';
-  readonly test: QualityTest;
-  readonly flag: Flag;
-  readonly n: number;
-  readonly thresholds: unknown;
-}
-
 interface OldFlag {
   id: string;
   fromAt: Date;
   untilAt: Date;
-  parameters: FlagParameters;
+  parameters: LayerParameters;
 }
 
 /** So many readings are tested in one piece, so that memory does not grow with the record. */
@@ -93,8 +85,8 @@ export async function testRecord(
   }
   const spans = joinSpans(found, interval);
   const within = old.filter((o) => o.fromAt.getTime() >= from && o.untilAt.getTime() <= until);
-  const keyOf = (f: { test: string; flag: number; n: number }, a: number, b: number) =>
-    `${f.test} ${f.flag} ${f.n} ${a} ${b}`;
+  const keyOf = (f: Pick<LayerParameters, 'test' | 'flag' | 'n'>, a: number, b: number) =>
+    [f.test, f.flag, f.n, a, b].join(' ');
   const kept = new Set(within.map((o) => keyOf(o.parameters, o.fromAt.getTime(), o.untilAt.getTime())));
   const wanted = new Set(spans.map((s) => keyOf(s, s.from * 1000, s.until * 1000)));
   const gone = within.filter(
@@ -105,7 +97,7 @@ export async function testRecord(
     fromAt: Date,
     untilAt: Date,
     reason: string,
-    parameters: object,
+    parameters: LayerParameters,
     revokes: string | null,
   ) => ({
     stationId,
@@ -114,7 +106,7 @@ export async function testRecord(
     kind: 'flag' as const,
     fromAt,
     untilAt,
-    parameters: parameters as Record<string, unknown>,
+    parameters,
     reason,
     personId: ctx.person.id,
     recordedAt: ctx.now(),
@@ -135,7 +127,7 @@ export async function testRecord(
           flag: s.flag,
           n: s.n,
           thresholds: s.test === 'gap' ? { interval } : thresholds[s.test],
-        } satisfies FlagParameters,
+        } satisfies LayerParameters,
         null,
       ),
     ),
@@ -145,8 +137,8 @@ export async function testRecord(
   return { spans: spans.length, flagged: spans.filter((s) => s.test !== 'gap').reduce((n, s) => n + s.n, 0) };
 }
 
-const activeTestFlags = (db: Database, channel: TestedChannel, tx: Transaction): Promise<OldFlag[]> =>
-  query<OldFlag>(
+async function activeTestFlags(db: Database, channel: TestedChannel, tx: Transaction): Promise<OldFlag[]> {
+  const found = await query<OldFlag>(
     db,
     `select l.id, l.from_at as "fromAt", l.until_at as "untilAt", l.parameters
        from layer l where l.station_id = :stationId and l.channel_id = :id and l.kind = 'flag'
@@ -155,6 +147,8 @@ const activeTestFlags = (db: Database, channel: TestedChannel, tx: Transaction):
     { stationId: channel.stationId, id: channel.id },
     tx,
   );
+  return found.map((o) => ({ ...o, parameters: storedLayer.read(o.parameters) }));
+}
 
 async function commonInterval(
   tx: Transaction,

@@ -1,3 +1,4 @@
+import { plainCheckPlan } from '@/test/plainCheckPlan';
 import { correctionAt } from '@/core/series/correction';
 import { row } from '@/db/database';
 import { day, present, type TestBench } from '@/test/bench';
@@ -24,8 +25,8 @@ async function closed(daysAgo: number, outcome: string, difference: number | nul
   await test_.arrange(
     `insert into reference_check (station_id, id, channel_id, installation_id, instrument_id, plan, opened_at, opened_by, outcome,
         closed_at, closing_difference, result)
-     values ($1, $2, $3, $4, $5, '{"referenceTolerance": 0.2}', $6, $7, $8, $6, $9::float8,
-        jsonb_build_object('limit', 0.5, 'budget', case when $9::float8 is null then null else jsonb_build_object('meanDifference', $9::float8) end))`,
+     values ($1, $2, $3, $4, $5, $10::jsonb, $6, $7, $8, $6, $9::float8,
+        jsonb_build_object('limit', 0.5, 'asFound', null, 'asLeft', null, 'budget', case when $9::float8 is null then null else jsonb_build_object('meanDifference', $9::float8) end))`,
     [
       bench.stationId,
       newId(),
@@ -36,6 +37,7 @@ async function closed(daysAgo: number, outcome: string, difference: number | nul
       bench.people.technician.id,
       outcome,
       difference,
+      JSON.stringify(plainCheckPlan),
     ],
   );
 }

@@ -4,6 +4,7 @@ import { stuckSince } from '@/core/quality/stuck';
 import { quantityCodes, quantityOf } from '@/core/quantity/quantity';
 import { findGaps, type Due } from '@/core/series/gaps';
 import type { ChannelFacts, RecordFacts, ReferenceFacts, StationFacts } from '@/core/trust/stationFacts';
+import { storedCheckResult, type CheckResult } from '@/db/stored/check';
 import { query, type Database } from '@/db/database';
 import { newestReadings, shown } from '@/db/record';
 import { giveUpAfter } from '../deviceAction';
@@ -206,15 +207,15 @@ export interface CheckFact {
   closedAt: Date | null;
   outcome: string | null;
   closingDifference: number | null;
-  result: { budget?: { meanDifference: number } | null; limit?: number | null } | null;
+  result: CheckResult | null;
   reference: string;
   referenceTolerance: number;
   adjusted: boolean;
 }
 
 /** Checks of the sensors now in place, oldest first; abandoned ones say nothing. */
-const checkFacts = (db: Database, stationId: string): Promise<CheckFact[]> =>
-  query<CheckFact>(
+async function checkFacts(db: Database, stationId: string): Promise<CheckFact[]> {
+  const found = await query<CheckFact>(
     db,
     `select c.channel_id as "channelId", c.opened_at as "openedAt", c.closed_at as "closedAt",
             c.outcome, c.closing_difference as "closingDifference", c.result, c.instrument_id as reference,
@@ -226,6 +227,8 @@ const checkFacts = (db: Database, stationId: string): Promise<CheckFact[]> =>
       where c.station_id = :stationId and (c.outcome is distinct from 'abandoned') order by c.opened_at`,
     { stationId },
   );
+  return found.map((f) => ({ ...f, result: f.result && storedCheckResult.read(f.result) }));
+}
 
 /** A check that decided nothing changes nothing: neither what is known of the sensor nor when it is due. */
 function referenceFacts(c: ChannelNode, checks: readonly CheckFact[]): ReferenceFacts {

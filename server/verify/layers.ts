@@ -3,6 +3,7 @@ import type { LayerView } from '@/contract/recordViews';
 import type { ClockDrift, Correction } from '@/core/series/correction';
 import { query, type Database } from '@/db/database';
 import type { LayerRow } from '@/db/rows';
+import { storedLayer, type LayerParameters } from '@/db/stored/layer';
 import { atStation } from '../atStation';
 import { audit } from '../audit';
 import type { Context } from '../context';
@@ -12,15 +13,15 @@ import { newId } from '../id';
 export type ActiveLayer = LayerRow & { initials: string };
 
 /** Layers over a channel's record that nothing has taken back, within a window (ms), ascending. */
-export const activeLayers = (
+export const activeLayers = async (
   db: Database,
   stationId: string,
   channelId: string,
   from = -8e15,
   until = 8e15,
   tx?: Transaction,
-): Promise<ActiveLayer[]> =>
-  query<ActiveLayer>(
+): Promise<ActiveLayer[]> => {
+  const found = await query<ActiveLayer>(
     db,
     `select * from (
        select l.station_id as "stationId", l.id, l.channel_id as "channelId", l.kind, l.from_at as "fromAt",
@@ -37,13 +38,15 @@ export const activeLayers = (
     { stationId, channelId, from, until },
     tx,
   );
+  return found.map((l) => ({ ...l, parameters: storedLayer.read(l.parameters) }));
+};
 
 /** The corrections among layers. */
 export const correctionsOf = (layers: readonly LayerRow[]): Correction[] =>
   layers.flatMap((l): Correction[] => {
     if (l.kind !== 'correction') return [];
     const from = l.fromAt.getTime();
-    const p = l.parameters as { shape?: string; offset?: number; fromOffset?: number; untilOffset?: number };
+    const p = l.parameters;
     const until = l.untilAt?.getTime() ?? Infinity;
     if (p.shape === 'linear')
       return [{ kind: 'linear', from, until, fromOffset: p.fromOffset!, untilOffset: p.untilOffset! }];
@@ -54,9 +57,7 @@ export const correctionsOf = (layers: readonly LayerRow[]): Correction[] =>
 /** The clock drifts among layers that are corrected, and not only marked. */
 export const driftsOf = (layers: readonly LayerRow[]): ClockDrift[] =>
   layers.flatMap((l): ClockDrift[] => {
-    const { drift } = l.parameters as {
-      drift?: { fromDifference: number; untilDifference: number; run?: number };
-    };
+    const { drift } = l.parameters;
     return l.kind === 'clock' && drift
       ? [{ run: null, ...drift, fromStamp: l.fromAt.getTime(), untilStamp: l.untilAt!.getTime() }]
       : [];
@@ -70,9 +71,9 @@ export const layerView = (l: ActiveLayer): LayerView => ({
   reason: l.reason,
   initials: l.initials,
   recordedAt: l.recordedAt.toISOString(),
-  test: (l.parameters.test as string | undefined) ?? null,
-  flag: (l.parameters.flag as number | undefined) ?? null,
-  n: (l.parameters.n as number | undefined) ?? null,
+  test: l.parameters.test ?? null,
+  flag: l.parameters.flag ?? null,
+  n: l.parameters.n ?? null,
   corrected: l.kind === 'correction' || l.parameters.drift !== undefined,
   // A check's adjustment is undone by another check, an off-line window by ending it.
   revocable:
@@ -87,7 +88,7 @@ export interface NewLayer {
   readonly kind: LayerRow['kind'];
   readonly from: number;
   readonly until: number;
-  readonly parameters: Record<string, unknown>;
+  readonly parameters: LayerParameters;
   readonly reason: string;
   readonly revokes?: string;
   /** Its line in the field book. */

@@ -1,3 +1,4 @@
+import { plainCheckPlan } from '@/test/plainCheckPlan';
 import type { CorrectSpan } from '@/contract/verifyRequests';
 import { defaultThresholds } from '@/core/quality/thresholds';
 import { row, rows } from '@/db/database';
@@ -196,7 +197,7 @@ describe('corrections', () => {
         channelId: T(),
         installationId: ids.installationId,
         instrumentId: bench.instrumentId,
-        plan: {},
+        plan: plainCheckPlan,
         openedAt: new Date(ms),
         openedBy: bench.people.technician.id,
         result: { asFound, asLeft, limit: 0.5, budget: { meanDifference: asFound } },

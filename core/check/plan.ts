@@ -1,6 +1,6 @@
-import type { School } from '@/core/check/budget';
-import type { QuantityCode } from '@/core/quantity/quantity';
-import type { Unit } from '@/core/quantity/unit';
+import type { School } from './budget';
+import type { QuantityCode } from '../quantity/quantity';
+import type { Unit } from '../quantity/unit';
 
 /** What was fixed when a check was opened, kept with it so that later changes elsewhere do not rewrite it. */
 export interface CheckPlan {

@@ -1,0 +1,207 @@
+import type { ExchangeFault } from '@/core/bus/faultAdvice';
+import type { QuantityCode } from '@/core/quantity/quantity';
+import type { ChannelSettings, SettingDifference, SettingField } from '@/core/settings/channelSettings';
+import { channelSettings, quantity } from '@/schema/pieces';
+import { listOf, must, number, oneOf, orNull, record, shape, text, yesNo } from '@/schema/shape';
+import { stored } from './stored';
+
+/** What a device action was about to do and what came of it, by its kind. */
+const anyNumber = must(number((n) => n.unsafe()));
+const says = must(text());
+
+/** Any action's, for what does not care about its kind. */
+export const storedAction = stored('what a device was to do, or did', record());
+
+export interface SettingIntent {
+  readonly revisionId: string;
+  readonly number: number;
+  readonly settings: ChannelSettings;
+  readonly source: { readonly busId: number; readonly register: number } | null;
+  readonly says: string;
+}
+const source = shape<NonNullable<SettingIntent['source']>>({ busId: anyNumber, register: anyNumber });
+export const settingIntent = stored(
+  'settings to be written',
+  shape<SettingIntent>({
+    revisionId: must(text()),
+    number: anyNumber,
+    settings: must(channelSettings),
+    source: must(orNull(source)),
+    says,
+  }),
+);
+
+export interface SettingOutcome {
+  readonly readBack: Readonly<Record<string, unknown>>;
+  readonly differences: readonly SettingDifference[];
+}
+export const settingOutcome = stored(
+  'settings as written',
+  shape<SettingOutcome>({
+    readBack: must(record()),
+    differences: must(
+      listOf(
+        shape<SettingDifference>({
+          field: must(
+            oneOf<SettingField>()(
+              'description',
+              'enabled',
+              'quantity',
+              'unit',
+              'measurementInterval',
+              'storageInterval',
+              'adjustIn',
+            ),
+          ),
+          wanted: must(text((s) => s.allow(''))),
+          found: must(text((s) => s.allow(''))),
+        }),
+      ),
+    ),
+  }),
+);
+
+/** An adjustment as it was meant when the device was asked. */
+export interface AdjustmentDraft {
+  readonly stationId: string;
+  readonly id: string;
+  readonly checkId: string;
+  readonly channelId: string;
+  readonly installationId: string;
+  readonly place: 'device' | 'record';
+  readonly round: number;
+  readonly mode: 'absolute' | 'added';
+  readonly entered: number;
+  readonly previous: number;
+  readonly resulting: number;
+  readonly readAtEntry: number;
+  readonly occurredAt: string;
+  /** What was asked for. */
+  readonly by: number;
+}
+export interface OffsetIntent {
+  readonly number: number;
+  readonly draft: AdjustmentDraft;
+  readonly says: string;
+}
+export const offsetIntent = stored(
+  'offset to be written',
+  shape<OffsetIntent>({
+    number: anyNumber,
+    draft: must(
+      shape<AdjustmentDraft>({
+        stationId: must(text()),
+        id: must(text()),
+        checkId: must(text()),
+        channelId: must(text()),
+        installationId: must(text()),
+        place: must(oneOf<AdjustmentDraft['place']>()('device', 'record')),
+        round: anyNumber,
+        mode: must(oneOf<AdjustmentDraft['mode']>()('absolute', 'added')),
+        entered: anyNumber,
+        previous: anyNumber,
+        resulting: anyNumber,
+        readAtEntry: anyNumber,
+        occurredAt: must(text()),
+        by: anyNumber,
+      }),
+    ),
+    says,
+  }),
+);
+
+export interface ClockIntent {
+  /** Logger − true time before, s, and the run it was in. */
+  readonly difference: number;
+  readonly run: number;
+  readonly says: string;
+}
+export const clockIntent = stored(
+  'clock to be set',
+  shape<ClockIntent>({ difference: anyNumber, run: anyNumber, says }),
+);
+
+/** A clock as it was read. */
+export interface ClockReading {
+  /** Logger − true time, s. */
+  readonly difference: number;
+  readonly uncertainty: number;
+  /** Which run of its clock the logger is in. */
+  readonly run: number;
+  /** What it showed, and when, ms. */
+  readonly loggerTime: number;
+  readonly at: number;
+  /** Beyond what is left alone. */
+  readonly off: boolean;
+  readonly sum: string;
+}
+export const clockOutcome = stored(
+  'clock as set',
+  shape<ClockReading>({
+    difference: anyNumber,
+    uncertainty: anyNumber,
+    run: anyNumber,
+    loggerTime: anyNumber,
+    at: anyNumber,
+    off: must(yesNo()),
+    sum: must(text()),
+  }),
+);
+
+export interface TalkOutcome {
+  readonly fault: ExchangeFault | null;
+  readonly detail: string;
+  readonly frames: readonly {
+    readonly direction: 'sent' | 'received' | 'too-late';
+    readonly hex: string;
+    readonly after: number;
+  }[];
+  readonly decoded: readonly {
+    readonly quantity: QuantityCode;
+    readonly register: number;
+    readonly raw: number;
+    readonly value: number | null;
+  }[];
+}
+export const talkOutcome = stored(
+  'talk with a sensor',
+  shape<TalkOutcome>({
+    fault: must(
+      orNull(
+        oneOf<ExchangeFault>()(
+          'no-connection',
+          'time-out',
+          'half-frame',
+          'crc',
+          'garbage',
+          'foreign',
+          'exception',
+          'lease',
+          'refused-address',
+        ),
+      ),
+    ),
+    detail: must(text((s) => s.allow(''))),
+    frames: must(
+      listOf(
+        shape<TalkOutcome['frames'][number]>({
+          direction: must(
+            oneOf<TalkOutcome['frames'][number]['direction']>()('sent', 'received', 'too-late'),
+          ),
+          hex: must(text((s) => s.allow(''))),
+          after: anyNumber,
+        }),
+      ),
+    ),
+    decoded: must(
+      listOf(
+        shape<TalkOutcome['decoded'][number]>({
+          quantity: must(quantity),
+          register: anyNumber,
+          raw: anyNumber,
+          value: must(orNull(number((n) => n.unsafe()))),
+        }),
+      ),
+    ),
+  }),
+);

@@ -1,0 +1,58 @@
+import { defaultThresholds } from '@/core/quality/thresholds';
+import { must, number, shape, text } from '@/schema/shape';
+import { testDatabase, type TestDatabase } from '@/test/database';
+import { row } from '../database';
+import { storedLayer } from './layer';
+import { storedThresholds } from './settings';
+import { stored, StoredError } from './stored';
+
+/** A kind of JSON that has had three versions. */
+interface Mark {
+  readonly metres: number;
+  readonly by: string;
+}
+const mark = stored('a mark', shape<Mark>({ metres: must(number()), by: must(text()) }), [
+  ({ feet, ...rest }) => ({ ...rest, metres: Number(feet) * 0.3048 }),
+  (old) => ({ ...old, by: 'unknown' }),
+]);
+
+describe('JSON that is read back', () => {
+  test('whatever version wrote it, it is read as the newest', () => {
+    expect(mark.read({ feet: 10 })).toEqual({ metres: 3.048, by: 'unknown' });
+    expect(mark.read({ v: 2, metres: 3 })).toEqual({ metres: 3, by: 'unknown' });
+    expect(mark.read(mark.write({ metres: 3, by: 'IK' }))).toEqual({ metres: 3, by: 'IK' });
+    expect(mark.write({ metres: 3, by: 'IK' })).toEqual({ v: 3, metres: 3, by: 'IK' });
+  });
+  test('what a newer program wrote, or what is no such thing, is refused in words', () => {
+    expect(() => mark.read({ v: 4, metres: 3, by: 'IK' })).toThrow(
+      'a mark is stored in version 4 and this program reads up to 3: run the newer program.',
+    );
+    expect(() => mark.read({ v: 3, metres: 'x', by: 'IK' })).toThrow(StoredError);
+    expect(() => mark.read(null)).toThrow(StoredError);
+    expect(() => mark.read({ v: 'two' })).toThrow(StoredError);
+  });
+  test('what is not read is left out, so that old extras harm nobody', () =>
+    expect(storedLayer.read({ source: 'person', flag: 3, colour: 'red' })).toEqual({
+      source: 'person',
+      flag: 3,
+    }));
+});
+
+describe('in the database', () => {
+  let test_: TestDatabase;
+  beforeAll(async () => (test_ = await testDatabase()));
+  afterAll(() => test_.close());
+  const station = '01932c07-0000-7000-8000-000000000001';
+
+  test('thresholds from before there was a climatology test: that test is off, the others hold', async () => {
+    const { climatology: _, ...old } = defaultThresholds('airTemperature');
+    expect(storedThresholds.read(old)).toEqual({ ...old, climatology: null });
+    await test_.arrange('alter table quality_setting disable trigger all');
+    await test_.arrange(
+      `insert into quality_setting (station_id, id, channel_id, thresholds, person_id, set_at)
+       values ('${station}', '${station}', '${station}', '${JSON.stringify(old)}', '${station}', now())`,
+    );
+    const found = await row(test_.db.qualitySetting, { where: { stationId: station } });
+    expect(found!.thresholds).toEqual({ ...old, climatology: null });
+  });
+});
