@@ -99,3 +99,12 @@ export const textThat = <T extends string>(is: (value: string) => value is T): S
   Joi.string().custom((value: string, helpers) =>
     is(value) ? value : helpers.error('any.only'),
   ) as unknown as Shape<T>;
+
+/** A value as the shape has it, fields nobody knows left out; or what is wrong with it. */
+export function kept<T>(
+  of: Shape<T>,
+  value: unknown,
+): { readonly value: T | null; readonly error: string | null } {
+  const result = (of as Joi.Schema).validate(value, { stripUnknown: true }) as Joi.ValidationResult<T>;
+  return result.error ? { value: null, error: result.error.message } : { value: result.value, error: null };
+}

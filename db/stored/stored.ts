@@ -1,5 +1,4 @@
-import type Joi from 'joi';
-import type { Shape } from '@/schema/shape';
+import { kept, type Shape } from '@/schema/shape';
 
 /**
  * A kind of JSON that the database keeps: its version and its one parser. What is written today is of
@@ -38,12 +37,9 @@ export function stored<T>(what: string, shape: Shape<T>, upgrades: readonly Upgr
         );
       let value: unknown = 'list' in rest && Object.keys(rest).length === 1 ? rest.list : rest;
       for (const upgrade of upgrades.slice(v - 1)) value = upgrade(value as Record<string, unknown>);
-      const { error, value: read } = (shape as Joi.Schema).validate(value, { stripUnknown: true }) as {
-        error?: Error;
-        value: unknown;
-      };
-      if (error) throw new StoredError(`${what} cannot be read: ${error.message}.`);
-      return read as T;
+      const read = kept(shape, value);
+      if (read.error) throw new StoredError(`${what} cannot be read: ${read.error}.`);
+      return read.value as T;
     },
     write: (value) =>
       version === 1 ? value : Array.isArray(value) ? { v: version, list: value } : { v: version, ...value },

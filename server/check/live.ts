@@ -1,13 +1,17 @@
 import type { LiveView } from '@/contract/views';
+import type { CheckPlan } from '@/core/check/plan';
 import { quantityOf } from '@/core/quantity/quantity';
 import { valueToBase, type Unit } from '@/core/quantity/unit';
-import type { InstrumentRow, LoggerRow } from '@/db/rows';
+import type { LoggerRow } from '@/db/rows';
+import { storedCheckPlan } from '@/db/stored/check';
 import { readInstrument, readLive, type LiveValues } from '@/devices/loggerClient';
-import { row, type Database } from '@/db/database';
+import { query, row, type Database } from '@/db/database';
 import type { Context } from '../context';
 import { heard } from '../heard';
 import { dial } from '../line';
-import { loadOpenCheck, type LoadedCheck } from './load';
+import { isId } from '../id';
+import { notFound } from '../problem';
+import { requireOpen, type LoadedCheck } from './load';
 
 export interface SensorNow {
   /** Logger's own stamp, s since epoch. */
@@ -17,26 +21,41 @@ export interface SensorNow {
   readonly temperature: number | null;
 }
 
+/** What of a check a live value needs: the channel as its logger shows it. */
+interface Shown {
+  readonly plan: CheckPlan;
+  readonly number: number;
+  /** Unit the logger shows the channel in. */
+  readonly unit: Unit;
+  readonly logger: Pick<LoggerRow, 'address' | 'utcOffsetMinutes'>;
+}
+
+const shownOf = ({ plan, channel, graph }: LoadedCheck): Shown => ({
+  plan,
+  number: channel.row.number,
+  unit: channel.written?.settings.unit ?? plan.unit,
+  logger: graph.logger,
+});
+
 /** What the sensor reads now, through the logger. */
-export async function sensorNow(ctx: Context, check: LoadedCheck): Promise<SensorNow> {
-  const live = await liveValues(ctx, check.graph.logger);
-  const find = (number: number, unit: Unit, base: Unit) => {
-    const value = live.channels.find((c) => c.number === number)?.value;
-    return value == null ? null : valueToBase(value, unit, base);
+export const sensorNow = (ctx: Context, check: LoadedCheck): Promise<SensorNow> =>
+  shownNow(ctx, shownOf(check));
+
+async function shownNow(ctx: Context, { plan, number, unit, logger }: Shown): Promise<SensorNow> {
+  const live = await liveValues(ctx, logger);
+  const find = (of: number, from: Unit, base: Unit) => {
+    const value = live.channels.find((c) => c.number === of)?.value;
+    return value == null ? null : valueToBase(value, from, base);
   };
-  const t = check.plan.temperature;
+  const t = plan.temperature;
   return {
-    t: Date.parse(`${live.clock.replace(' ', 'T')}Z`) / 1000 - check.graph.logger.utcOffsetMinutes * 60,
-    value: find(
-      check.channel.row.number,
-      check.channel.written?.settings.unit ?? check.plan.unit,
-      quantityOf(check.plan.quantity).unit,
-    ),
+    t: Date.parse(`${live.clock.replace(' ', 'T')}Z`) / 1000 - logger.utcOffsetMinutes * 60,
+    value: find(number, unit, quantityOf(plan.quantity).unit),
     temperature: t ? find(t.channelNumber, t.unit, '°C') : null,
   };
 }
 
-const liveValues = (ctx: Context, logger: LoggerRow): Promise<LiveValues> =>
+const liveValues = (ctx: Context, logger: Shown['logger']): Promise<LiveValues> =>
   heard(
     async () => readLive(await dial(ctx, logger.address)),
     'The logger gave no live values',
@@ -53,21 +72,62 @@ export async function recordCorrection(db: Database, check: LoadedCheck): Promis
   return newest?.resulting ?? 0;
 }
 
+interface OpenCheck extends Omit<Shown, 'logger'> {
+  readonly installed: boolean;
+  readonly outcome: string | null;
+  readonly closedAt: Date | null;
+  readonly stationCode: string;
+  readonly address: string;
+  readonly utcOffsetMinutes: number;
+  readonly link: string | null;
+  readonly correction: number;
+}
+
+/** An open check as polling needs it, in one question: it is asked every few seconds by everybody who checks. */
+async function openForPolling(db: Database, stationId: string, checkId: string): Promise<OpenCheck> {
+  const [found] =
+    isId(stationId) && isId(checkId)
+      ? await query<Omit<OpenCheck, 'plan'> & { plan: unknown }>(
+          db,
+          `select k.plan, k.closed_at as "closedAt", k.outcome, c.number, s.code as "stationCode", l.address,
+                l.utc_offset_minutes as "utcOffsetMinutes", i.link,
+                exists (select 1 from mapping m where m.station_id = k.station_id and m.channel_id = k.channel_id
+                           and m.installation_id = k.installation_id and m.until_at is null) as installed,
+                coalesce((select r.settings->>'unit' from setting_revision r
+                   where r.station_id = k.station_id and r.channel_id = k.channel_id and r.written_at is not null
+                   order by r.revision desc limit 1), k.plan->>'unit') as unit,
+                case when k.plan->>'adjustIn' = 'record' then coalesce((select a.resulting from adjustment a
+                   where a.station_id = k.station_id and a.channel_id = k.channel_id
+                     and a.installation_id = k.installation_id and a.place = 'record'
+                   order by a.effective_at desc limit 1), 0) else 0 end as correction
+           from reference_check k join station s on s.id = k.station_id
+           join channel c on c.station_id = k.station_id and c.id = k.channel_id
+           join logger l on l.station_id = c.station_id and l.id = c.logger_id
+           join reference_instrument i on i.id = k.instrument_id
+          where k.station_id = :stationId and k.id = :checkId`,
+          { stationId, checkId },
+        )
+      : [];
+  if (!found) throw notFound('check', checkId);
+  requireOpen(found.closedAt, found.outcome, found.installed);
+  return { ...found, plan: storedCheckPlan.read(found.plan) };
+}
+
 /** Live values of an open check: the sensor's, and a linked reference's display beside it. */
 export async function checkLive(ctx: Context, stationId: string, checkId: string): Promise<LiveView> {
-  const check = await loadOpenCheck(ctx.db, stationId, checkId);
-  const [sensor, shown, correction] = await Promise.all([
-    sensorNow(ctx, check),
-    display(ctx, check.instrument, `${check.graph.station.code}/${check.plan.zoneName}`),
-    check.plan.adjustIn === 'record' ? recordCorrection(ctx.db, check) : 0,
+  const check = await openForPolling(ctx.db, stationId, checkId);
+  const { plan, address, utcOffsetMinutes, correction } = check;
+  const [sensor, shown] = await Promise.all([
+    shownNow(ctx, { ...check, logger: { address, utcOffsetMinutes } }),
+    display(ctx, check.link, `${check.stationCode}/${plan.zoneName}`),
   ]);
   return {
     t: sensor.t,
     value: sensor.value === null ? null : sensor.value + correction,
     temperature: sensor.temperature,
     instrument: shown && {
-      value: shown[check.plan.quantity] ?? null,
-      temperature: check.plan.temperature ? (shown.airTemperature ?? null) : null,
+      value: shown[plan.quantity] ?? null,
+      temperature: plan.temperature ? (shown.airTemperature ?? null) : null,
     },
   };
 }
@@ -75,10 +135,10 @@ export async function checkLive(ctx: Context, stationId: string, checkId: string
 /** The display of a linked instrument; null when it has no link or does not answer: then it is typed. */
 async function display(
   ctx: Context,
-  instrument: InstrumentRow,
+  link: string | null,
   place: string,
 ): Promise<Record<string, number> | null> {
-  const match = /^([^/]+)(\/.*)$/.exec(instrument.link ?? '');
+  const match = /^([^/]+)(\/.*)$/.exec(link ?? '');
   if (!match) return null;
   try {
     return await readInstrument(await dial(ctx, match[1]!), `${match[2]}?place=${encodeURIComponent(place)}`);

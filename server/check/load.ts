@@ -52,6 +52,17 @@ export async function loadCheck(
   };
 }
 
+/** Refuses a check that was closed, or whose sensor is no longer the one it began with. */
+export function requireOpen(closedAt: Date | null, outcome: string | null, installed: boolean): void {
+  if (closedAt) throw inTheWay('check-closed', `This check was closed as "${outcome}".`, 'Begin a new one.');
+  if (!installed)
+    throw inTheWay(
+      'sensor-swapped',
+      'The sensor was swapped since this check began.',
+      'Abandon it and begin a new one.',
+    );
+}
+
 /** A check that is still open, with its sensor still in place. */
 export async function loadOpenCheck(
   db: Database,
@@ -60,14 +71,8 @@ export async function loadOpenCheck(
   tx?: Transaction,
 ): Promise<LoadedCheck> {
   const check = await loadCheck(db, stationId, checkId, tx);
-  if (check.row.closedAt)
-    throw inTheWay('check-closed', `This check was closed as "${check.row.outcome}".`, 'Begin a new one.');
-  if (check.channel.installation?.row.id !== check.row.installationId)
-    throw inTheWay(
-      'sensor-swapped',
-      'The sensor was swapped since this check began.',
-      'Abandon it and begin a new one.',
-    );
+  const installed = check.channel.installation?.row.id === check.row.installationId;
+  requireOpen(check.row.closedAt, check.row.outcome, installed);
   return check;
 }
 
