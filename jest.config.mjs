@@ -22,7 +22,7 @@ const base = {
       },
     ],
   },
-  transformIgnorePatterns: ['/node_modules/(?!(uuid)/)'],
+  transformIgnorePatterns: ['/node_modules/(?!(uuid|d3-[a-z-]+|internmap)/)'],
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/$1' },
   testPathIgnorePatterns: ['/node_modules/', '/.next/', '/.data/', '/e2e/'],
   modulePathIgnorePatterns: ['/.next/', '/.data/'],

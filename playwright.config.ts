@@ -4,7 +4,7 @@ import { defineConfig } from '@playwright/test';
 export default defineConfig({
   testDir: 'e2e',
   globalSetup: './e2e/globalSetup.ts',
-  workers: 1,
+  workers: 2,
   fullyParallel: false,
   // Patience costs nothing where things go well; a busy machine may take three times as long.
   timeout: 300_000,

@@ -91,6 +91,13 @@ export interface LearnedThresholdsView {
   /** Days of the record that spoke. */
   days: number;
 }
+/** What thresholds would find in a window, were they saved. */
+export interface ThresholdPreviewView {
+  readings: number;
+  /** Whether all readings of the window were looked at, or only the first of them. */
+  whole: boolean;
+  counts: Record<SetTest, { suspect: number; failed: number }>;
+}
 export interface CorrectionProposalView {
   from: string;
   until: string;

@@ -62,6 +62,18 @@ export const setThresholds = shape<SetThresholds>({
   thresholds: must(qualityThresholds),
 });
 
+/** Thresholds that are looked at and not saved. */
+export interface PreviewThresholds {
+  from: string;
+  until: string;
+  thresholds: QualityThresholds;
+}
+export const previewThresholds = shape<PreviewThresholds>({
+  from: occurredAt,
+  until: occurredAt,
+  thresholds: must(qualityThresholds),
+});
+
 export interface SetTwin {
   twinId: string;
   /** Null ends the pairing. */

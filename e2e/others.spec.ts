@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
-import { signIn, signOut, stationId, url, visit } from './steps';
+import { signIn, signOut, stationId, url, visit, stack } from './steps';
 
 async function views(page: Page): Promise<[string, string][]> {
   const archive = await stationId(page, 'ARCH-2');
@@ -181,7 +181,7 @@ test('the database away for a while: the page says so, nothing is lost, it goes 
   await visit(page, '/field-book');
   await page.getByRole('textbox', { name: 'Note' }).fill('Written while the database was away');
   const { pausePostgres } = await import('../scripts/postgres.mjs');
-  const resume = pausePostgres('e2e');
+  const resume = pausePostgres(stack().kind);
   await page.getByRole('button', { name: 'Add note' }).click();
   await expect(page.getByRole('alert').filter({ hasText: 'The database does not answer' })).toContainText(
     'goes on by itself',

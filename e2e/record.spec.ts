@@ -1,6 +1,6 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
-import { awake, choose, signIn, stationId, visit } from './steps';
+import { awake, choose, signIn, stationId, visit, stack } from './steps';
 
 /** Records in: a public file through the interface, the trace, marks and corrections, approval, the list. */
 test.describe.configure({ mode: 'serial' });
@@ -315,7 +315,7 @@ test('the application killed in the middle of it: the page says so, the import i
   const { killApp } = await import('../scripts/stack.mjs');
   await page.getByRole('button', { name: 'Import', exact: true }).click();
   await underWay();
-  const startAgain = await killApp('e2e');
+  const startAgain = await killApp(stack().kind);
   await expect(
     page.getByRole('alert').filter({ hasText: 'The application cannot be reached just now' }),
   ).toContainText('What is on this screen stays');

@@ -1,11 +1,16 @@
 import { expect, type Page } from '@playwright/test';
 import type { LabOrder } from '@/simulator/lab';
 
-export const url = () => process.env.E2E_URL!;
+/** The stack of the worker that asks: what it is called, where its application and its stand are. */
+export const stack = (): { kind: string; url: string; lab: string } =>
+  (JSON.parse(process.env.E2E_STACKS!) as ReturnType<typeof stack>[])[
+    Number(process.env.TEST_PARALLEL_INDEX)
+  ]!;
+export const url = () => stack().url;
 
 /** Turns a hidden screw on the practice stand. */
 export async function lab(order: LabOrder): Promise<void> {
-  const response = await fetch(`${process.env.E2E_LAB}/lab`, { method: 'POST', body: JSON.stringify(order) });
+  const response = await fetch(`${stack().lab}/lab`, { method: 'POST', body: JSON.stringify(order) });
   if (!response.ok) throw new Error(await response.text());
 }
 

@@ -2,7 +2,7 @@ import { expect, test } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import http from 'node:http';
 import { wildRequests, type WildRequest } from '@/test/hostile';
-import { signIn, stationId, url } from './steps';
+import { signIn, stack, stationId, url } from './steps';
 
 /**
  * Whatever is sent through the server itself, pages too: an answer, never a fault, never silence, and no
@@ -81,7 +81,7 @@ test('hostile requests: no 500, no dropped socket, memory flat', async ({ browse
       if (body !== undefined) request.write(body);
       request.end();
     });
-  const pid = Number(readFileSync('.data/e2e-app.pid', 'utf8'));
+  const pid = Number(readFileSync(`.data/${stack().kind}-app.pid`, 'utf8'));
   const memory = () => Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))![1]) / 1024;
   let sent = 0;
   let after = 0;

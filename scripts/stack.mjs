@@ -1,8 +1,10 @@
 // Database, practice stand and application together, as the demo and the end-to-end tests run them.
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { answers, pause, reapStale, start, stop } from './children.mjs';
-import { root, run } from './machine.mjs';
+import { root } from './machine.mjs';
 import { freePort, startPostgres } from './postgres.mjs';
 
 const tsx = ['--import', 'tsx'];
@@ -10,13 +12,13 @@ const tsx = ['--import', 'tsx'];
 const usualDemoPort = 3700;
 
 /** The ports of a data folder stay the same, since addresses of loggers are on file. */
-async function portsOf(kind, count) {
+async function portsOf(kind, count, lane) {
   const file = path.join(root, '.data', `${kind}-ports.json`);
   if (existsSync(file)) return JSON.parse(readFileSync(file, 'utf8'));
   mkdirSync(path.dirname(file), { recursive: true });
   const web = (kind === 'demo' && (await freePort(usualDemoPort).catch(() => null))) || (await freePort());
   // A run of neighbouring ports, well below the range the system hands out by itself.
-  const lab = 20_000 + Math.floor(Math.random() * 400) * 25;
+  const lab = 20_000 + (Math.floor(Math.random() * 200) + 200 * lane) * 25;
   const ports = { web, lab, last: lab + count };
   writeFileSync(file, JSON.stringify(ports));
   return ports;
@@ -28,13 +30,13 @@ export function reapStack(kind) {
   reapStale(`${kind}-simulator`, 'simulator/main.ts');
 }
 
-/** Starts all three; `kind` names the data they keep. */
-export async function startStack(kind, { fresh = false } = {}) {
+/** Starts all three; `kind` names the data they keep. Stacks that start at the same time take different lanes (0, 1). */
+export async function startStack(kind, { fresh = false, lane = 0 } = {}) {
   reapStack(kind);
   if (fresh)
     for (const name of ['ports.json', 'simulator.json', 'seeded'])
       rmSync(path.join(root, '.data', `${kind}-${name}`), { force: true });
-  const ports = await portsOf(kind, 20);
+  const ports = await portsOf(kind, 20, lane);
   const postgres = await startPostgres(kind, { fresh });
   const database = 'outer_cairn';
   const simulatorState = path.join(root, '.data', `${kind}-simulator.json`);
@@ -53,10 +55,10 @@ export async function startStack(kind, { fresh = false } = {}) {
     APP_PASSWORD: postgres.secrets.app,
     DATABASE_NAME: database,
   };
-  script('scripts/migrate.ts', [], { ...env, ...ownerEnv });
+  await script('scripts/migrate.ts', [], { ...env, ...ownerEnv });
   const seeded = path.join(root, '.data', `${kind}-seeded`);
   if (!existsSync(seeded)) {
-    script('scripts/seed.ts', [simulatorState, String(ports.lab)], env);
+    await script('scripts/seed.ts', [simulatorState, String(ports.lab)], env);
     writeFileSync(seeded, new Date().toISOString());
   }
   const simulator = start(
@@ -91,7 +93,7 @@ export async function startEmptyApp(kind) {
     PUBLIC_ORIGIN: `http://127.0.0.1:${port}`,
     NODE_ENV: 'production',
   };
-  script('scripts/migrate.ts', [], {
+  await script('scripts/migrate.ts', [], {
     ...env,
     SUPER_URL: postgres.superUrl(),
     OWNER_URL: postgres.ownerUrl(database),
@@ -132,7 +134,12 @@ async function startApp(kind, env) {
   return app;
 }
 
-function script(file, args, env) {
-  const status = run(process.execPath, [...tsx, file, ...args], { env: { ...process.env, ...env } });
+async function script(file, args, env) {
+  const child = spawn(process.execPath, [...tsx, file, ...args], {
+    cwd: root,
+    env: { ...process.env, ...env },
+    stdio: 'inherit',
+  });
+  const [status] = await once(child, 'exit');
   if (status !== 0) throw new Error(`${file} failed`);
 }

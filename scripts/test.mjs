@@ -1,68 +1,119 @@
-// `npm test`: everything, from nothing. `npm test -- unit integration` runs only those steps.
+// `npm test`: everything, from nothing. `npm test -- unit integration` runs only those steps;
+// `npm test -- changed` what the uncommitted changes (or else the last commit) can touch.
+import { spawn, spawnSync } from 'node:child_process';
+import { existsSync } from 'node:fs';
 import { fenceArguments } from '../layers.mjs';
-import { debian, ensureBuild, ensureDebian, ensurePackages, root, run, say } from './machine.mjs';
+import { debian, ensureBuild, ensureDebian, ensurePackages, root, say } from './machine.mjs';
 
-const steps = process.argv.slice(2).filter((a) => !a.startsWith('-'));
-const wanted = (name) => steps.length === 0 || steps.includes(name);
+const words = process.argv.slice(2).filter((a) => !a.startsWith('-'));
+const options = process.argv.slice(2).filter((a) => a.startsWith('-'));
+const changed = words.includes('changed') ? changedFiles() : null;
+const wanted = (name) => words.length === 0 || changed !== null || words.includes(name);
 const began = Date.now();
 const done = [];
+const running = new Set();
+let postgres = null;
 
 ensureDebian([debian.postgresql, debian.chromium]);
 ensurePackages();
-const node = process.execPath;
 const bin = (file) => ['node_modules/' + file];
+const code = (files) => files.filter((f) => /\.(m?js|tsx?)$/.test(f));
 
-const step = (name, command, args, env = {}) => {
-  if (!wanted(name)) return;
-  const at = Date.now();
-  say(`\n── ${name} ──`);
-  const status = run(command, args, { env: { ...process.env, ...env } });
-  done.push([name, status === 0, Math.round((Date.now() - at) / 1000)]);
-  if (status !== 0) finish(1);
-};
-
-let postgres = null;
-function finish(code) {
+function finish(status) {
+  for (const child of running) child.kill('SIGTERM');
   postgres?.stop();
   say('');
   for (const [name, ok, seconds] of done) say(`${ok ? 'passed' : 'FAILED'}  ${name} (${seconds} s)`);
   say(`${Math.round((Date.now() - began) / 1000)} s in all`);
   say(`${done.filter(([, ok]) => ok).length} passed, ${done.filter(([, ok]) => !ok).length} failed`);
-  process.exit(code);
+  process.exit(status);
 }
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => finish(130));
 
-step('format', node, [...bin('prettier/bin/prettier.cjs'), '--check', '--log-level', 'warn', '.']);
-step('lint', node, [...bin('eslint/bin/eslint.js'), '--max-warnings', '0', '.']);
-step('layers', node, fenceArguments);
-// Next writes the types of its routes; the type check needs them.
-step('types', node, ['scripts/types.mjs']);
-step('unit', node, [...bin('jest/bin/jest.js'), '--selectProjects', 'unit']);
-if (wanted('integration')) {
+/** Runs a step; beside others it keeps its output until it ends, so that no two mix. Resolves when it passed. */
+function step(name, args, { env = {}, beside = false } = {}) {
+  if (!wanted(name)) return Promise.resolve();
+  const at = Date.now();
+  if (!beside) say(`\n── ${name} ──`);
+  const child = spawn(process.execPath, args, {
+    cwd: root,
+    env: { ...process.env, ...env },
+    stdio: beside ? ['ignore', 'pipe', 'pipe'] : 'inherit',
+  });
+  running.add(child);
+  let kept = '';
+  for (const stream of [child.stdout, child.stderr])
+    stream?.setEncoding('utf8').on('data', (text) => (kept += text));
+  return new Promise((resolve) =>
+    child.on('close', (status) => {
+      running.delete(child);
+      if (beside) say(`\n── ${name} ──\n${kept.trimEnd()}`);
+      done.push([name, status === 0, Math.round((Date.now() - at) / 1000)]);
+      if (status === 0) resolve();
+      else finish(1);
+    }),
+  );
+}
+
+/** Files that differ from what is committed, or those of the last commit; none that are gone. */
+function changedFiles() {
+  const git = (...args) =>
+    spawnSync('git', args, { cwd: root, encoding: 'utf8' }).stdout.split('\n').filter(Boolean);
+  const open = [...git('diff', '--name-only', 'HEAD'), ...git('ls-files', '--others', '--exclude-standard')];
+  const files = open.length > 0 ? open : git('diff', '--name-only', 'HEAD~1');
+  say(`${files.length} changed files`);
+  return files.filter((f) => existsSync(f));
+}
+
+/** Arguments by which Jest runs a project, or of it what the changed files can touch; null for nothing. */
+function jest(project) {
+  const args = [...bin('jest/bin/jest.js'), '--selectProjects', project, ...options];
+  if (!changed) return args;
+  const related = [...args, '--findRelatedTests', ...code(changed)];
+  if (code(changed).length === 0) return null;
+  const listed = spawnSync(process.execPath, [...related, '--listTests'], { cwd: root, encoding: 'utf8' });
+  return listed.stdout.includes('.test.ts') ? [...related, '--passWithNoTests'] : null;
+}
+
+const every = changed ?? ['.'];
+const linted = changed ? code(changed) : ['.'];
+const unit = jest('unit');
+const prettier = [...bin('prettier/bin/prettier.cjs'), '--check', '--ignore-unknown', '--log-level', 'warn'];
+await Promise.all([
+  linted.length > 0 &&
+    step('lint', [...bin('eslint/bin/eslint.js'), '--no-warn-ignored', '--max-warnings', '0', ...linted], {
+      beside: true,
+    }),
+  (async () => {
+    await step('format', [...prettier, ...every], { beside: true });
+    await step('layers', fenceArguments, { beside: true });
+    // Next writes the types of its routes; the type check needs them.
+    await step('types', ['scripts/types.mjs'], { beside: true });
+    if (unit) await step('unit', unit, { beside: true });
+  })(),
+]);
+const integration = wanted('integration') ? jest('integration') : null;
+if (integration) {
   const { startPostgres } = await import('./postgres.mjs');
   postgres = await startPostgres('test');
-  step(
-    'integration',
-    node,
-    [
-      ...bin('jest/bin/jest.js'),
-      '--selectProjects',
-      'integration',
-      '--maxWorkers=2',
-      ...process.argv.slice(2).filter((a) => a.startsWith('-')),
-    ],
-    {
+  await step('integration', [...integration, '--maxWorkers=2'], {
+    env: {
       SUPER_URL: postgres.superUrl(),
       OWNER_PASSWORD: postgres.secrets.owner,
       APP_PASSWORD: postgres.secrets.app,
       LOG_LEVEL: 'silent',
     },
-  );
+  });
   postgres.stop();
   postgres = null;
 }
-if (wanted('end-to-end')) {
+const journeys = changed?.filter((f) => f.startsWith('e2e/') && f.endsWith('.spec.ts')) ?? [];
+if (changed && journeys.length === 0)
+  say('\nNo journey was changed. A change of a screen: `npm test -- end-to-end`.');
+else if (wanted('end-to-end')) {
   ensureBuild();
-  step('end-to-end', node, [...bin('@playwright/test/cli.js'), 'test'], { OUTER_CAIRN_ROOT: root });
+  await step('end-to-end', [...bin('@playwright/test/cli.js'), 'test', ...journeys], {
+    env: { OUTER_CAIRN_ROOT: root },
+  });
 }
 finish(0);

@@ -9,6 +9,8 @@ export interface RouteRow {
   path: string;
   may: readonly Role[] | 'anyone';
   body?: () => unknown;
+  /** With its question mark. */
+  query?: () => string;
   params?: () => Record<string, string>;
   succeeds?: boolean;
   /** What a made-up secret is answered with. */
@@ -109,6 +111,14 @@ export const recordRoutes: readonly RouteRow[] = [
     may: marking,
     succeeds: true,
     body: () => ({ settingId: newId(), thresholds: defaultThresholds('airTemperature') }),
+  },
+  {
+    method: 'GET',
+    path: `${channel}/thresholds/preview`,
+    may: roles,
+    succeeds: true,
+    query: () =>
+      `?${new URLSearchParams({ ...span, thresholds: JSON.stringify(defaultThresholds('airTemperature')) })}`,
   },
   // Nothing can be learned from an empty record: refused in words.
   { method: 'GET', path: `${channel}/thresholds/learned`, may: roles },

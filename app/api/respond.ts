@@ -241,7 +241,8 @@ function requireOwnOrigin(request: NextRequest): void {
   });
 }
 
-function validate<Body>(schema: Joi.ObjectSchema<Body>, body: unknown): Body {
+/** What was sent, as its schema has it; refuses the first field that is not. */
+export function validate<Body>(schema: Joi.ObjectSchema<Body>, body: unknown): Body {
   const { error, value } = schema.validate(body, { abortEarly: true, errors: { wrap: { label: false } } });
   if (!error) return value as Body;
   const [first] = error.details;

@@ -254,7 +254,13 @@ test('the table knows every handler there is', () =>
 describe.each(table.map((r) => [`${r.method} ${r.path}`, r] as const))('%s', (_, row) => {
   const body = () => (row.method === 'GET' ? undefined : (row.body?.() ?? {}));
   test('signed out', async () => {
-    const response = await call({ ...row, params: paramsOf(row), body: body(), role: null });
+    const response = await call({
+      ...row,
+      query: row.query?.(),
+      params: paramsOf(row),
+      body: body(),
+      role: null,
+    });
     if (row.may === 'anyone')
       expect(response.status).toBe(row.refused ?? (response.status < 400 ? response.status : 200));
     else {
@@ -265,7 +271,7 @@ describe.each(table.map((r) => [`${r.method} ${r.path}`, r] as const))('%s', (_,
   });
   if (row.may === 'anyone') return;
   test.each(roles)('as %s', async (role) => {
-    const response = await call({ ...row, params: paramsOf(row), body: body(), role });
+    const response = await call({ ...row, query: row.query?.(), params: paramsOf(row), body: body(), role });
     if (!row.may.includes(role)) {
       expect(response.status).toBe(403);
       expect(await response.json()).toMatchObject({ code: 'not-allowed' });
@@ -278,6 +284,7 @@ describe.each(table.map((r) => [`${r.method} ${r.path}`, r] as const))('%s', (_,
     for (const foreign of ['http://evil.test', 'null', '']) {
       const response = await call({
         ...row,
+        query: row.query?.(),
         params: paramsOf(row),
         body: body(),
         role: 'administrator',

@@ -28,6 +28,11 @@ export function limitsTyped(test: SetTest, textOf: TextOf): Record<string, unkno
 
 const capital = (words: string) => words[0]!.toUpperCase() + words.slice(1);
 
+const foundText = ({ suspect, failed }: { suspect: number; failed: number }): string =>
+  suspect + failed === 0
+    ? 'flags none'
+    : `flags ${[failed && `${failed} failed`, suspect && `${suspect} suspect`].filter(Boolean).join(', ')}`;
+
 /** The fields of one quality test, as its object in core/quality asks for them. */
 export function TestFields({
   test,
@@ -36,6 +41,7 @@ export function TestFields({
   textOf,
   onType,
   onLearn,
+  found,
   wrong,
 }: {
   test: SetTest;
@@ -45,6 +51,8 @@ export function TestFields({
   onType: (field: string, month: number | undefined, text: string) => void;
   /** Fills the fields with what the record itself says. */
   onLearn: () => void;
+  /** What it would flag in the window. */
+  found: { suspect: number; failed: number } | null;
   wrong: (field: string) => boolean;
 }) {
   const name = capital(qualityTestName(test));
@@ -70,6 +78,7 @@ export function TestFields({
       </Box>
       {fieldsOf(test).map(([field, spec]) => spec.is !== 'months' && input(field, spec))}
       <Box sx={{ color: 'text.secondary' }}>{testOf(test).says}</Box>
+      {found && <b>{foundText(found)}</b>}
       {learn && !disabled && (
         <Button size="small" onClick={onLearn}>
           {learn.name}

@@ -8,18 +8,19 @@ import { useEffect, useState } from 'react';
 import type { LearnedThresholdsView } from '@/contract/recordViews';
 import type { OperationView } from '@/contract/views';
 import type { Months } from '@/core/quality/qualityTest';
-import { setTests, type SetTest } from '@/core/quality/tests';
+import { setTests, type QualityThresholds, type SetTest } from '@/core/quality/tests';
 import { load, newId, Refusal, send } from '../shared/api';
 import { useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
 import { limitsTyped, TestFields, type TextOf } from './TestFields';
+import { useThresholdPreview } from './useThresholdPreview';
 import type { VerifyProps } from './verifyProps';
 
 const rounded = (value: number | null, decimals: number): string =>
   value === null ? '' : value.toFixed(decimals);
 
 /** What the channel's quality tests go by; an emptied test is switched off. */
-export function ThresholdForm({ base, verify, onChanged }: VerifyProps) {
+export function ThresholdForm({ base, verify, window: shown, onThresholds, onChanged }: VerifyProps) {
   const mayMark = useMay('mark');
   // What is typed lies over what is saved, so that nobody else's saving takes it away.
   const [typed, setTyped] = useState<Record<string, string>>({});
@@ -31,11 +32,17 @@ export function ThresholdForm({ base, verify, onChanged }: VerifyProps) {
   };
   const type = (test: SetTest, field: string, month: number | undefined, text: string) =>
     setTyped((before) => ({ ...before, [`${test}.${field}.${month ?? ''}`]: text }));
+  const edited = Object.fromEntries(
+    setTests.map((test) => [test, limitsTyped(test, textOf)]),
+  ) as unknown as QualityThresholds;
+  const counts = useThresholdPreview(base, shown, edited);
+  const sendable = JSON.stringify(edited);
+  useEffect(() => onThresholds(JSON.parse(sendable) as QualityThresholds), [sendable, onThresholds]);
   const save = useMutation({
     mutationFn: () =>
       send('PUT', `${base}/thresholds`, {
         settingId: newId(),
-        thresholds: Object.fromEntries(setTests.map((test) => [test, limitsTyped(test, textOf)])),
+        thresholds: edited,
       }),
     onSuccess: async () => {
       await onChanged();
@@ -79,7 +86,8 @@ export function ThresholdForm({ base, verify, onChanged }: VerifyProps) {
       sx={{ display: 'grid', gap: 1.5 }}
     >
       <Typography>
-        Tests after the QARTOD manuals.{' '}
+        Tests after the QARTOD manuals, drawn over the trace; beside each, what it would flag of the{' '}
+        {counts ? `${counts.readings} ${counts.whole ? '' : 'first '}values of this window` : 'window'}.{' '}
         {verify.thresholdsAreDefault
           ? 'These are the starting values of the quantity: narrow them for this place.'
           : 'Set for this channel.'}{' '}
@@ -93,6 +101,7 @@ export function ThresholdForm({ base, verify, onChanged }: VerifyProps) {
           textOf={textOf}
           onType={(field, month, text) => type(test, field, month, text)}
           onLearn={() => learn.mutate(test)}
+          found={counts?.counts[test] ?? null}
           wrong={(field) => wrong === test || (wrong?.startsWith(`thresholds.${test}.${field}`) ?? false)}
         />
       ))}

@@ -9,6 +9,7 @@ import { useSearchParams } from 'next/navigation';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import type { ChannelVerifyView, TraceSeriesView, TraceView } from '@/contract/recordViews';
 import { formatAge, formatDifference } from '@/core/quantity/format';
+import type { QualityThresholds } from '@/core/quality/tests';
 import { correctionAt, type Correction } from '@/core/series/correction';
 import { load } from '../shared/api';
 import { ProblemNote } from '../shared/ProblemNote';
@@ -17,7 +18,8 @@ import { timeText } from '../shared/time';
 import { StationHead } from '../station/StationHead';
 import { LayerStrip } from './LayerStrip';
 import { Overlay } from './Overlay';
-import { TracePanel, type PanelSeries } from './TracePanel';
+import { limitLines } from './limitLines';
+import { axisNote, TracePanel, type PanelSeries } from './TracePanel';
 import { VerifyRecord } from './VerifyRecord';
 import type { Span } from './verifyProps';
 import { WindowBar } from './WindowBar';
@@ -51,6 +53,11 @@ export function Trace({ initial, others: initialOthers }: { initial: TraceView; 
   const [dragging, setDragging] = useState<'zoom' | 'span'>('zoom');
   const [span, setSpan] = useState<Span | null>(null);
   const [proposal, setProposal] = useState<Correction | null>(null);
+  const [thresholds, setThresholds] = useState<Partial<QualityThresholds> | null>(null);
+  const limits = useMemo(
+    () => (thresholds ? limitLines(thresholds, from, until) : []),
+    [thresholds, from, until],
+  );
 
   const go = useCallback(
     (a: number, b: number, refs: readonly string[], replace = false) => {
@@ -114,6 +121,9 @@ export function Trace({ initial, others: initialOthers }: { initial: TraceView; 
         <Box key={panel[0]!.series.unit}>
           <Typography variant="body2" sx={{ fontWeight: 600, mb: -2.5 }}>
             {panel[0]!.series.unit}
+            <Box component="span" sx={{ fontWeight: 400, ml: 1.5, color: 'text.secondary' }}>
+              {axisNote(panel)}
+            </Box>
             {t.series.length > 1 && (
               <Box component="span" sx={{ fontWeight: 400, ml: 2 }}>
                 {panel.map((p) => `${p.index + 1} ${p.series.stationCode} ${p.series.name}`).join(' · ')}
@@ -128,6 +138,7 @@ export function Trace({ initial, others: initialOthers }: { initial: TraceView; 
             height={height}
             dragging={dragging}
             span={span}
+            limits={panel[0]!.index === 0 ? limits : []}
             onDrag={(a, b, asSpan) => (asSpan ? setSpan({ from: a, until: b }) : show(a, b))}
             onWheel={(factor, about) =>
               show(about - (about - from) * factor, about + (until - about) * factor)
@@ -177,6 +188,7 @@ export function Trace({ initial, others: initialOthers }: { initial: TraceView; 
           span={span}
           zone={t.siteZone}
           onProposal={setProposal}
+          onThresholds={setThresholds}
           onChanged={changed}
         />
       )}

@@ -1,8 +1,7 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import { DateTime } from 'luxon';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState, type RefObject } from 'react';
 import {
   Area,
   CartesianGrid,
@@ -18,7 +17,10 @@ import {
 import type { TraceSeriesView } from '@/contract/recordViews';
 import { formatValue } from '@/core/quantity/format';
 import { timeText } from '../shared/time';
+import type { LimitLine } from './limitLines';
 import { seriesStyle } from './seriesStyle';
+import { tickText, timeTicks, valueAxis, type ValueAxis } from './ticks';
+import { TraceTooltip, type TooltipRow } from './TraceTooltip';
 
 const colour = (name: string) => `var(--mui-palette-${name})`;
 /** Where the plot lies inside the chart, px: wheel and drag need to know. */
@@ -41,6 +43,8 @@ interface Props {
   /** What a drag means just now. */
   readonly dragging: 'zoom' | 'span';
   readonly span: { from: number; until: number } | null;
+  /** Ranges of thresholds that are being looked at. */
+  readonly limits?: readonly LimitLine[];
   readonly onDrag: (from: number, until: number, asSpan: boolean) => void;
   /** The wheel: by what the window changes, about which instant. */
   readonly onWheel: (factor: number, about: number) => void;
@@ -49,7 +53,8 @@ interface Props {
 type Point = Record<string, number | [number, number] | null>;
 
 /** Channels of one unit over one window: extremes as bands so that they never vanish, means as lines. */
-export function TracePanel({ panel, from, until, zone, height, dragging, span, onDrag, onWheel }: Props) {
+export function TracePanel(props: Props) {
+  const { panel, from, until, zone, height, dragging, span, limits = [], onDrag, onWheel } = props;
   const box = useRef<HTMLDivElement>(null);
   const [drag, setDrag] = useState<{ from: number; until: number; asSpan: boolean } | null>(null);
   const instantAt = (clientX: number): number => {
@@ -75,11 +80,11 @@ export function TracePanel({ panel, from, until, zone, height, dragging, span, o
   const data = pointsOf(panel);
   const [first] = panel;
   const { unit, decimals } = first!.series;
-  const wide = until - from > 3 * 86_400_000;
-  const tick = (ms: number) =>
-    DateTime.fromMillis(ms)
-      .setZone(zone)
-      .toFormat(until - from > 400 * 86_400_000 ? 'LLL yyyy' : wide ? 'dd LLL' : 'dd LLL HH:mm');
+  const width = useWidth(box);
+  const axis = axisOf(panel, limits);
+  const roundTimes = timeTicks(from, until, zone, Math.max(2, Math.min(10, Math.floor(width / 110))));
+  const label = (p: PanelSeries, what: string) =>
+    panel.length > 1 ? `${p.index + 1} ${p.series.name}, ${what}` : what;
   const names = panel.map((p) => p.series.name).join(', ');
   return (
     <Box
@@ -118,35 +123,45 @@ export function TracePanel({ panel, from, until, zone, height, dragging, span, o
             dataKey="t"
             type="number"
             domain={[from, until]}
-            tickFormatter={tick}
+            ticks={roundTimes}
+            interval={0}
+            tickFormatter={(ms: number) => tickText(ms, until - from, zone)}
             stroke={colour('text-secondary')}
-            minTickGap={50}
             allowDataOverflow
             fontSize={13}
           />
           <YAxis
-            domain={['auto', 'auto']}
+            domain={[axis.low, axis.high]}
+            ticks={axis.ticks}
+            interval={0}
+            allowDataOverflow
             stroke={colour('text-secondary')}
             width={plot.left - 6}
-            tickFormatter={(v: number) => formatValue(v, decimals)}
+            tickFormatter={(v: number) => tickValue(v, axis)}
             fontSize={13}
           />
           {!drag && (
             <Tooltip
               isAnimationActive={false}
-              contentStyle={{ background: colour('background-paper'), borderColor: colour('divider') }}
-              labelFormatter={(ms) => timeText(Number(ms), zone)}
-              formatter={(value, name) => [
-                Array.isArray(value)
-                  ? value.map((v) => formatValue(Number(v), decimals)).join(' … ')
-                  : `${formatValue(Number(value), decimals)} ${unit}`,
-                name,
-              ]}
+              cursor={{ stroke: colour('text-primary'), strokeWidth: 1 }}
+              content={({ active, label: at, payload }) => {
+                const row = payload?.[0]?.payload as Point | undefined;
+                if (!active || !row) return null;
+                return (
+                  <TraceTooltip
+                    at={Number(at)}
+                    zone={zone}
+                    unit={unit}
+                    decimals={decimals}
+                    layers={first!.index === 0 ? first!.series.layers : []}
+                    rows={panel.flatMap((p) => rowsAt(p, row, (what) => label(p, what)))}
+                  />
+                );
+              }}
             />
           )}
           {panel.flatMap(({ series: s, index, proposed }) => {
             const { colour: own, dash } = seriesStyle(index);
-            const label = panel.length > 1 ? `${index + 1} ${s.name}` : '';
             const common = { connectNulls: false, isAnimationActive: false } as const;
             const dots = s.points.length < 60;
             return [
@@ -154,7 +169,6 @@ export function TracePanel({ panel, from, until, zone, height, dragging, span, o
                 <Area
                   key={`band${index}`}
                   dataKey={`band${index}`}
-                  name={`${label} lowest … highest`}
                   stroke="none"
                   fill={own}
                   fillOpacity={0.22}
@@ -166,7 +180,6 @@ export function TracePanel({ panel, from, until, zone, height, dragging, span, o
                   key={`total${index}`}
                   type="stepAfter"
                   dataKey={`mean${index}`}
-                  name={`${label} total`}
                   stroke={own}
                   fill={own}
                   fillOpacity={0.35}
@@ -177,7 +190,6 @@ export function TracePanel({ panel, from, until, zone, height, dragging, span, o
                 <Line
                   key={`mean${index}`}
                   dataKey={`mean${index}`}
-                  name={`${label} ${s.aggregate === 'circular' ? 'mean direction' : 'mean'}`}
                   // A line between 359° and 1° would cross the whole circle: directions are dots.
                   stroke={s.aggregate === 'circular' ? 'none' : own}
                   strokeWidth={1.6}
@@ -196,7 +208,6 @@ export function TracePanel({ panel, from, until, zone, height, dragging, span, o
                 <Line
                   key={`corrected${index}`}
                   dataKey={`corrected${index}`}
-                  name={`${label} corrected`}
                   stroke={colour('secondary-main')}
                   strokeWidth={2}
                   dot={false}
@@ -207,7 +218,6 @@ export function TracePanel({ panel, from, until, zone, height, dragging, span, o
                 <Line
                   key={`proposed${index}`}
                   dataKey={`proposed${index}`}
-                  name={`${label} as proposed`}
                   stroke={colour('error-main')}
                   strokeWidth={2}
                   strokeDasharray="6 3"
@@ -234,6 +244,29 @@ export function TracePanel({ panel, from, until, zone, height, dragging, span, o
                 }}
               />
             ))}
+          {limits
+            .filter((l) => l.value >= axis.low && l.value <= axis.high)
+            .map((l) => (
+              <ReferenceLine
+                key={`${l.test} ${l.from} ${l.value}`}
+                segment={[
+                  { x: Math.max(from, l.from), y: l.value },
+                  { x: Math.min(until, l.until), y: l.value },
+                ]}
+                stroke={colour(l.test === 'gross' ? 'error-main' : 'warning-main')}
+                strokeDasharray="8 3"
+                label={
+                  l.from <= from
+                    ? {
+                        value: l.name,
+                        position: 'insideBottomLeft',
+                        fill: colour('text-primary'),
+                        fontSize: 12,
+                      }
+                    : undefined
+                }
+              />
+            ))}
           {span && (
             <ReferenceArea
               x1={Math.max(from, span.from)}
@@ -255,6 +288,63 @@ export function TracePanel({ panel, from, until, zone, height, dragging, span, o
       </ResponsiveContainer>
     </Box>
   );
+}
+
+/** Width of an element on screen, px, as it is and becomes. */
+function useWidth(box: RefObject<HTMLElement | null>): number {
+  const [width, setWidth] = useState(1000);
+  useEffect(() => {
+    const watch = new ResizeObserver(([entry]) => setWidth(entry!.contentRect.width));
+    watch.observe(box.current!);
+    return () => watch.disconnect();
+  }, [box]);
+  return width;
+}
+
+/** A round axis that holds all that is drawn; the ranges of thresholds where they are near it. */
+function axisOf(panel: readonly PanelSeries[], limits: readonly LimitLine[]): ValueAxis {
+  const { aggregate } = panel[0]!.series;
+  if (aggregate === 'circular') return { low: 0, high: 360, ticks: [0, 90, 180, 270, 360] };
+  let [low, high] = [Infinity, -Infinity];
+  const take = (v: number | null | undefined) => {
+    if (v === null || v === undefined || !Number.isFinite(v)) return;
+    low = Math.min(low, v);
+    high = Math.max(high, v);
+  };
+  for (const { series, proposed } of panel)
+    for (const p of series.points) {
+      for (const v of [p.mean, p.min, p.max, p.corrected, proposed?.get(p.t)]) take(v);
+    }
+  if (low > high) [low, high] = [0, 1];
+  if (aggregate === 'total') low = Math.min(0, low);
+  const reach = Math.max(high - low, 1e-9);
+  const near = limits.map((l) => l.value).filter((v) => v > low - reach && v < high + reach);
+  return valueAxis(Math.min(low, ...near), Math.max(high, ...near), 5);
+}
+
+/** What is written beside the unit of a panel whose axis leaves zero out. */
+export function axisNote(panel: readonly PanelSeries[]): string {
+  const axis = axisOf(panel, []);
+  if (panel[0]!.series.aggregate === 'circular' || (axis.low <= 0 && axis.high >= 0)) return '';
+  return `axis ${tickValue(axis.low, axis)} to ${tickValue(axis.high, axis)}, without zero`;
+}
+
+/** A tick with as many decimals as its axis steps in. */
+function tickValue(v: number, { ticks }: ValueAxis): string {
+  const step = (ticks[1] ?? 1) - (ticks[0] ?? 0);
+  return formatValue(v, Math.max(0, Math.min(6, Math.ceil(-Math.log10(step) - 1e-9))));
+}
+
+/** The values of one channel at an instant, named. */
+function rowsAt({ series, index }: PanelSeries, row: Point, name: (what: string) => string): TooltipRow[] {
+  const mean = { mean: 'mean', total: 'total', circular: 'mean direction' }[series.aggregate];
+  const value = (key: string) => (row[`${key}${index}`] ?? null) as TooltipRow['value'];
+  return [
+    { name: name(mean), value: value('mean') },
+    { name: name('lowest … highest'), value: value('band') },
+    { name: name('corrected'), value: value('corrected') },
+    { name: name('as proposed'), value: value('proposed') },
+  ];
 }
 
 /** One row of data for every instant that any of the panel's channels has a point at. */

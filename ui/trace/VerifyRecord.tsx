@@ -30,6 +30,7 @@ export function VerifyRecord(props: VerifyProps) {
   ];
   const choose = (next: Part) => {
     props.onProposal(null);
+    props.onThresholds(null);
     setPart(next);
   };
   return (

@@ -1,4 +1,5 @@
 import type { ChannelVerifyView, TraceSeriesView } from '@/contract/recordViews';
+import type { QualityThresholds } from '@/core/quality/tests';
 import type { Correction } from '@/core/series/correction';
 
 export interface Span {
@@ -16,5 +17,7 @@ export interface VerifyProps {
   readonly span: Span | null;
   readonly zone: string;
   readonly onProposal: (c: Correction | null) => void;
+  /** Thresholds as they are typed, to be drawn; null when nobody edits them. */
+  readonly onThresholds: (t: Partial<QualityThresholds> | null) => void;
   readonly onChanged: () => Promise<void>;
 }
