@@ -56,6 +56,20 @@ export interface TraceView {
   series: TraceSeriesView[];
 }
 
+/** The last days of a channel, to stand in a list. */
+export interface SmallTraceView {
+  stationId: string;
+  channelId: string;
+  quantity: QuantityCode;
+  /** Width of a slot and the beginning of the first, s. */
+  width: number;
+  from: number;
+  /** Means (totals, mean directions) by slot; null where nothing was logged. */
+  values: (number | null)[];
+  /** Spans that are flagged or off-line, s. */
+  marks: { kind: 'flag' | 'off-line'; from: number; until: number }[];
+}
+
 /** What the verifying side of a trace offers for its first channel. */
 export interface ChannelVerifyView {
   stationId: string;
@@ -135,6 +149,15 @@ export interface VerifyRowView {
   twinLimit: number | null;
   clockDifference: number | null;
   approved: { until: string; initials: string; at: string; reopened: string | null } | null;
+}
+/** The record of one station, channel by channel. */
+export interface StationRecordView {
+  stationId: string;
+  code: string;
+  name: string;
+  site: string;
+  zone: string;
+  channels: (VerifyRowView & { number: number; fedBy: 'logger' | 'file' })[];
 }
 export interface VerifyListView {
   total: number;

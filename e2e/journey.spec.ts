@@ -1,4 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
+import { expectTidy } from './layout';
 import { beginCheck, captureSettled, choose, lab, signIn, stationId, url, visit } from './steps';
 
 /** The journey of a technician in the lighthouse archive, on demo data, step after step. */
@@ -197,6 +198,7 @@ test('6b · Check: the drifted humidity is adjusted in the logger, read back and
   await expect(page.getByText(/Entered −[5-7]\.\d %RH \(added\); it read/)).toBeVisible();
   await captureSettled(page, /^Capture a verification: take/);
   await expect(verdict).toContainText('It holds');
+  await expectTidy(page, 'an adjusted humidity check');
   await verdict.getByRole('button', { name: 'Close the check' }).click();
   await expect(page.getByText('adjusted', { exact: true })).toBeVisible();
   await visit(page, '/');

@@ -1,5 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
+import { expectTidy } from './layout';
 import { signIn, signOut, stationId, url, visit, stack } from './steps';
 
 async function views(page: Page): Promise<[string, string][]> {
@@ -16,6 +17,7 @@ async function views(page: Page): Promise<[string, string][]> {
     ['Round', '/'],
     ['Station', `/stations/${archive}`],
     ['Connect', `/stations/${archive}/connect`],
+    ['Record', `/stations/${archive}/record`],
     ['Import', `/stations/${archive}/import`],
     ['Verify', '/verify'],
     ['Check, begin', `/stations/${archive}/check`],
@@ -48,7 +50,7 @@ async function inScheme(page: Page, scheme: 'light' | 'dark'): Promise<void> {
   await expect.poll(moving).toBe(0);
 }
 
-test('every view: no serious accessibility finding, light and dark; on a phone and a tablet nothing runs out of the page', async ({
+test('every view: no serious accessibility finding, light and dark; at every width nothing runs out, is cut or overlaps', async ({
   browser,
 }) => {
   const desktop = { width: 1280, height: 800 };
@@ -89,10 +91,6 @@ test('every view: no serious accessibility finding, light and dark; on a phone a
       (await page.locator('header').boundingBox())!.height,
       `${name}: the band on a phone`,
     ).toBeLessThanOrEqual(56);
-    const over = () => page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
-    expect(`${name}, phone ${await over()}`).toBe(`${name}, phone 0`);
-    await page.setViewportSize({ width: 800, height: 1100 });
-    expect(`${name}, tablet ${await over()}`).toBe(`${name}, tablet 0`);
     if (name === 'Check, begin')
       for (const control of [
         page.getByRole('button', { name: 'Begin' }),
@@ -100,10 +98,12 @@ test('every view: no serious accessibility finding, light and dark; on a phone a
       ])
         expect((await control.boundingBox())!.height, 'for gloves').toBeGreaterThanOrEqual(48);
     await page.setViewportSize(desktop);
+    await expectTidy(page, name);
   }
   await visit(page, '/kit');
   await page.getByRole('button', { name: 'Add an instrument' }).click();
   await lookInBoth('Kit form');
+  await expectTidy(page, 'Kit form');
   await page.keyboard.press('Escape');
   await page.locator('h1').click();
   await page.keyboard.press('?');

@@ -59,7 +59,7 @@ describe('what the scenario planted is found, and nothing else', () => {
       reference: 'displaced',
       record: 'sound',
     });
-    expect(archive.bring).toEqual(['humidity reference, calibration in date']);
+    expect(archive.bring).toEqual(['humidity reference in date']);
   });
   test('the tide board stands', async () => {
     const slip = await stop('SLIP-1');

@@ -26,6 +26,8 @@ const span = { from: '2026-01-01T00:00:00Z', until: '2026-01-02T00:00:00Z' };
 
 export const recordRoutes: readonly RouteRow[] = [
   { method: 'GET', path: 'v1/verify', may: roles, succeeds: true },
+  { method: 'GET', path: 'v1/small-traces', may: roles, succeeds: true },
+  { method: 'GET', path: `${station}/record`, may: roles, succeeds: true },
   { method: 'GET', path: `${station}/imports`, may: roles, succeeds: true },
   {
     method: 'POST',

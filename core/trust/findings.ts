@@ -220,7 +220,7 @@ function settingFindings(c: ChannelFacts): Finding[] {
 
 function referenceFindings(c: ChannelFacts): Finding[] {
   const q = quantityOf(c.quantity);
-  const bring = [`${q.name.toLowerCase()} reference, calibration in date`];
+  const bring = [`${q.name.toLowerCase()} reference in date`];
   const { last, found, openSince, every } = c.reference;
   const about = aboutChannel(c);
   const all: Finding[] = [];
@@ -335,7 +335,7 @@ function recordFindings(c: ChannelFacts, facts: StationFacts): Finding[] {
         'displaced',
         `${formatDifference(twin.difference, d)} ${q.unit} beside ${twin.name}, they should agree within ±${formatValue(twin.limit, d)}`,
         'Check both against one reference',
-        { bring: [`${q.name.toLowerCase()} reference, calibration in date`] },
+        { bring: [`${q.name.toLowerCase()} reference in date`] },
       ),
     );
   for (const [code, n, word] of [

@@ -5,18 +5,14 @@ import { holdsTwoStations, rowReader, type RowCount } from '@/core/import/rowRea
 import { isUnlike } from '@/core/import/unlike';
 import { formatValue } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
-import { widerRollups } from '@/core/series/rollup';
-import { openReadingCopy, openStagingCopy, sameValue, settleStaging, type BulkWriter } from '@/db/bulk';
 import { longWork } from '@/db/database';
-import { ensurePartitions } from '@/db/record';
-import { refreshRollups, storeRollups } from '@/db/rollup';
 import type { ImportRow } from '@/db/rows';
 import { audit } from '../audit';
 import type { Context } from '../context';
 import { addLine } from '../fieldBook';
 import type { Progress } from '../operation';
 import { badField, Problem } from '../problem';
-import { testRecord } from '../quality/testRecord';
+import { RecordStore, spanOf, type Met } from '../record/store';
 import type { StationGraph } from '../stationGraph';
 import { importEnded } from './declare';
 import { issueList } from './issues';
@@ -24,11 +20,6 @@ import { lockStation } from '../atStation';
 import { importLock } from './locks';
 import { inTime, requirePace } from './pace';
 import { openTargets, type Target } from './target';
-
-/** So often a file may fall out of stamp order and come back to it; beyond, it stays with the staging table. */
-const mostSwitches = 8;
-
-type Counted = Pick<ImportResultView, 'stored' | 'known' | 'conflicting'>;
 
 /** One import at work: reads, stores, settles, rolls up, tests, concludes. */
 export class ImportJob {
@@ -40,14 +31,7 @@ export class ImportJob {
   private count: RowCount = { rows: 0, values: 0, missing: 0, refused: 0 };
   private repeated = 0;
   private targets: Target[] = [];
-  private writer: BulkWriter | null = null;
-  private mode: 'direct' | 'staging' = 'direct';
-  private switches = 0;
-  /** What became of the values that went straight past the record. */
-  private readonly met = { stored: 0, known: 0, conflicting: 0 };
-  /** Stamps between which years have their partition, ms. */
-  private yearsFrom = Infinity;
-  private yearsUntil = -Infinity;
+  private record: RecordStore | null = null;
   private batch: { target: number; at: number; value: number; line: number }[] = [];
 
   constructor(
@@ -61,7 +45,7 @@ export class ImportJob {
     try {
       const result = await this.ctx.db.transact((tx) =>
         this.store(tx, progress).catch(async (error: unknown) => {
-          await this.writer?.abort();
+          await this.record?.abort();
           throw error;
         }),
       );
@@ -85,24 +69,20 @@ export class ImportJob {
     await this.claim();
     await lockStation(ctx.db, tx, graph.station.key);
     this.targets = await openTargets(ctx.db, tx, graph, declared.plan);
-    await this.read(tx, progress);
+    const record = (this.record = new RecordStore(
+      ctx,
+      tx,
+      { stationId: graph.station.id, stationKey: graph.station.key, source: declared.key },
+      { add: this.issues.conflict, room: this.issues.room },
+    ));
+    await this.read(record, progress);
     await progress.report(0.9, 'Storing what was staged');
-    const settled = await this.settle(tx);
+    const settled = await record.settle();
     this.requireLike();
     this.requireOneStation();
-    await this.rollUp(tx);
+    await record.rollUp();
     await progress.report(0.95, 'Testing what came');
-    for (const t of this.targets) {
-      const [from, until] = [Math.min(t.first, t.stagedFrom), Math.max(t.last, t.stagedUntil)];
-      if (from <= until)
-        await testRecord(
-          ctx,
-          tx,
-          { ...t, stationId: graph.station.id, stationKey: graph.station.key },
-          from,
-          until,
-        );
-    }
+    await record.test();
     return this.conclude(tx, settled);
   }
 
@@ -118,7 +98,7 @@ export class ImportJob {
   }
 
   /** Reads the file as it arrives; what is read goes to the database while the next piece comes. */
-  private async read(tx: Transaction, progress: Progress): Promise<void> {
+  private async read(record: RecordStore, progress: Progress): Promise<void> {
     const { plan, bytes, fileName } = this.declared;
     const { dialect } = plan;
     const decoder = new TextDecoder(plan.encoding, { fatal: true });
@@ -155,7 +135,7 @@ export class ImportJob {
         if (received > bytes) break;
         requirePace(received, Date.now() - begun);
         take(this.decode(decoder, piece.value, received));
-        await this.write(tx);
+        await this.write(record);
         if (Date.now() - told > 400) {
           told = Date.now();
           await progress.report(0.9 * (received / bytes), `Read ${this.count.rows} rows`);
@@ -177,8 +157,7 @@ export class ImportJob {
         'Nothing was stored. Send it again.',
       );
     take(this.decode(decoder, null, received), true);
-    await this.write(tx);
-    await this.endWriter();
+    await this.write(record);
     this.repeated = reader.repeated;
     if (this.count.rows === 0)
       throw badField(
@@ -204,8 +183,8 @@ export class ImportJob {
     }
   }
 
-  /** Hands a batch to the database: straight into the record while it comes in stamp order, else staged. */
-  private async write(tx: Transaction): Promise<void> {
+  /** Hands a batch to the record. */
+  private async write(record: RecordStore): Promise<void> {
     const { batch } = this;
     this.batch = [];
     for (const { target, at, value, line } of batch) {
@@ -220,85 +199,10 @@ export class ImportJob {
       }
       t.values++;
       if (t.usual && (value < t.usual.low || value > t.usual.high)) t.outside++;
-      if (this.mode === 'direct' && at <= t.beyond) {
-        await this.endWriter();
-        this.mode = 'staging';
-      }
-      if (this.mode === 'direct') {
-        if (!t.ahead.covers(at)) await t.ahead.readTo(at, t.hours.add);
-        const stored = t.ahead.pass(at, run, t.hours.add);
-        if (t.first === Infinity) t.first = at;
-        t.last = t.beyond = at;
-        if (stored === null) {
-          if (at < this.yearsFrom || at >= this.yearsUntil) await this.makeYear(at);
-          this.writer ??= openReadingCopy(tx, this.graph.station.key, this.declared.key);
-          this.writer.push(t.key, at, run, value, line);
-          t.hours.add(at, value);
-          this.met.stored++;
-        } else if (sameValue(stored, value)) this.met.known++;
-        else {
-          this.met.conflicting++;
-          this.issues.conflict({ line, at: new Date(at), value, stored });
-        }
-        continue;
-      }
-      if (at < this.yearsFrom || at >= this.yearsUntil) await this.makeYear(at);
-      this.writer ??= await openStagingCopy(tx);
-      this.writer.push(t.key, at, run, value, line);
-      t.stagedFrom = Math.min(t.stagedFrom, at);
-      t.stagedUntil = Math.max(t.stagedUntil, at);
+      const waits = record.put(t, at, run, value, line);
+      if (waits) await waits;
     }
-    await this.writer?.flush();
-    if (this.mode === 'staging' && this.switches < mostSwitches) await this.leaveStaging();
-  }
-
-  private async endWriter(): Promise<void> {
-    const { writer } = this;
-    this.writer = null;
-    await writer?.end();
-  }
-
-  /** What comes after everything that was staged may be in order again. */
-  private async leaveStaging(): Promise<void> {
-    await this.endWriter();
-    this.switches++;
-    this.mode = 'direct';
-    for (const t of this.targets) t.beyond = Math.max(t.last, t.stagedUntil);
-  }
-
-  /** A new year needs its partition, which a COPY already under way would not see. */
-  private async makeYear(at: number): Promise<void> {
-    if (this.mode === 'direct') await this.endWriter();
-    const year = new Date(at).getUTCFullYear();
-    const known = this.yearsFrom < this.yearsUntil;
-    const [from, until] = known
-      ? [Math.min(this.yearsFrom, Date.UTC(year, 0)), Math.max(this.yearsUntil, Date.UTC(year + 1, 0))]
-      : [Date.UTC(year, 0), Date.UTC(year + 1, 0)];
-    await ensurePartitions(this.ctx.db, from, until - 1);
-    [this.yearsFrom, this.yearsUntil] = [from, until];
-  }
-
-  private async settle(tx: Transaction): Promise<Counted> {
-    const { met } = this;
-    const staged = this.targets.filter((t) => t.stagedFrom <= t.stagedUntil);
-    if (staged.length === 0) return met;
-    const settled = await settleStaging(
-      tx,
-      this.graph.station.key,
-      this.declared.key,
-      {
-        channelKeys: staged.map((t) => t.key),
-        from: Math.min(...staged.map((t) => t.stagedFrom)),
-        until: Math.max(...staged.map((t) => t.stagedUntil)),
-      },
-      this.issues.room(),
-    );
-    settled.conflicts.forEach(this.issues.conflict);
-    return {
-      stored: met.stored + settled.stored,
-      known: met.known + settled.known,
-      conflicting: met.conflicting + settled.conflicting,
-    };
+    await record.flush();
   }
 
   /** One file for the wrong station: said before anything is stored, unless the person stands by it. */
@@ -333,28 +237,10 @@ export class ImportJob {
     );
   }
 
-  private async rollUp(tx: Transaction): Promise<void> {
-    const { db } = this.ctx;
-    const station = this.graph.station.key;
-    for (const t of this.targets) {
-      const hours = t.hours.buckets;
-      if (hours.length > 0) {
-        await storeRollups(db, station, t.key, 3600, hours, tx);
-        await storeRollups(db, station, t.key, 86_400, widerRollups(hours, 86_400), tx);
-        // Its first and last day may hold readings beyond the file's.
-        for (const at of new Set([t.first, t.last])) await refreshRollups(db, station, t.key, at, at, tx);
-      }
-      if (t.stagedFrom <= t.stagedUntil)
-        await refreshRollups(db, station, t.key, t.stagedFrom, t.stagedUntil, tx);
-    }
-  }
-
-  private async conclude(tx: Transaction, settled: Counted): Promise<ImportResultView> {
+  private async conclude(tx: Transaction, settled: Met): Promise<ImportResultView> {
     const { ctx, graph, declared, count } = this;
     const stationId = graph.station.id;
-    const from = Math.min(...this.targets.flatMap((t) => [t.first, t.stagedFrom]));
-    const until = Math.max(...this.targets.flatMap((t) => [t.last, t.stagedUntil]));
-    const any = from <= until;
+    const span = spanOf(this.targets);
     await this.issues.store(ctx.db, tx, { stationId, importId: declared.id });
     const result: ImportResultView = {
       importId: declared.id,
@@ -364,8 +250,8 @@ export class ImportJob {
       conflicting: settled.conflicting,
       refused: count.refused,
       missing: count.missing,
-      from: any ? new Date(from).toISOString() : null,
-      until: any ? new Date(until).toISOString() : null,
+      from: span && new Date(span.from).toISOString(),
+      until: span && new Date(span.until).toISOString(),
     };
     const numbers = `${result.stored} values new, ${result.known} identical, ${result.conflicting} in conflict, ${result.refused} refused, ${result.missing} missing`;
     await ctx.db.recordImport.update(
@@ -379,8 +265,8 @@ export class ImportJob {
         conflicting: result.conflicting,
         refused: result.refused,
         missing: result.missing,
-        fromAt: any ? new Date(from) : null,
-        untilAt: any ? new Date(until) : null,
+        fromAt: span && new Date(span.from),
+        untilAt: span && new Date(span.until),
       },
       { where: { stationId, id: declared.id }, transaction: tx },
     );

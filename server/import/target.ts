@@ -3,35 +3,19 @@ import type { ImportPlan } from '@/core/import/plan';
 import { usualBand } from '@/core/import/unlike';
 import type { QuantityCode } from '@/core/quantity/quantity';
 import { clockRunOf, type ClockRun } from '@/core/series/clockRun';
-import { rollupBuilder } from '@/core/series/rollup';
 import { query, row, rows, type Database } from '@/db/database';
 import { newId } from '../id';
+import { storeTarget, type StoreTarget } from '../record/store';
 import type { StationGraph } from '../stationGraph';
-import { StoredAhead } from './storedAhead';
 
 /** Where the readings of one column go, and what is known of them so far. */
-export interface Target {
-  readonly id: string;
-  readonly key: number;
+export interface Target extends StoreTarget {
   readonly name: string;
-  readonly quantity: QuantityCode;
-  readonly interval: number | null;
   readonly clockRun: (at: number) => number | 'was-twice';
   /** The band outside which values are unlike everything stored; null where little is stored. */
   readonly usual: { low: number; high: number } | null;
-  readonly hours: ReturnType<typeof rollupBuilder>;
   values: number;
   outside: number;
-  /** What stands in the record already, to meet the file as it comes. */
-  readonly ahead: StoredAhead;
-  /** Stamps of the stretch that was met in order, ms: `hours` holds all that stands between them, stored or new. */
-  first: number;
-  last: number;
-  /** A reading in order is stamped after this, ms. */
-  beyond: number;
-  /** Stamps of what was staged, ms. */
-  stagedFrom: number;
-  stagedUntil: number;
 }
 
 /** Opens the targets of a plan; channels that are new are made, in the import's own transaction. */
@@ -60,23 +44,14 @@ export async function openTargets(
         : null;
     const { id, key, quantity, fedBy } = made ?? existing!.row;
     const byLogger = fedBy === 'logger' && runs.length > 0;
+    const interval = existing?.written?.settings.storageInterval ?? null;
     targets.push({
-      id,
-      key,
-      quantity,
+      ...storeTarget(db, graph.station.key, { id, key, quantity }, interval, made !== null),
       name: existing?.name ?? (channel as { zoneName: string }).zoneName,
-      interval: existing?.written?.settings.storageInterval ?? null,
       clockRun: byLogger ? (at) => clockRunOf(runs, at) : () => 0,
       usual: made ? null : usualBand(await storedEnvelope(db, graph.station.key, key)),
-      hours: rollupBuilder(3600),
       values: 0,
       outside: 0,
-      first: Infinity,
-      last: -Infinity,
-      beyond: -Infinity,
-      ahead: new StoredAhead(db, graph.station.key, key, made !== null),
-      stagedFrom: Infinity,
-      stagedUntil: -Infinity,
     });
   }
   return targets;

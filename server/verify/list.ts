@@ -3,6 +3,7 @@ import { decimalsOf } from '@/core/quantity/format';
 import { quantityCodes, quantityOf, type QuantityCode } from '@/core/quantity/quantity';
 import { saidAt, standingWords, type StandingWord } from '@/core/trust/finding';
 import { query, type Database } from '@/db/database';
+import { isId } from '../id';
 import { badField } from '../problem';
 import { mendStandings } from '../trust/standings';
 
@@ -14,6 +15,8 @@ export interface VerifyQuery {
   readonly text: string;
   readonly word: string | null;
   readonly quantity: QuantityCode | null;
+  /** One station's channels only. */
+  readonly stationId: string | null;
 }
 
 export const pageSize = 50;
@@ -66,7 +69,21 @@ export function verifyQuery(p: URLSearchParams): VerifyQuery {
     text: (p.get('text') ?? '').trim().slice(0, 80),
     word,
     quantity: (quantity as QuantityCode | null) || null,
+    stationId: stationOf(p.get('station')),
   };
+}
+
+function stationOf(id: string | null): string | null {
+  if (!id) return null;
+  if (!isId(id))
+    throw badField(
+      'bad-station',
+      'station',
+      id.slice(0, 60),
+      'That names no station.',
+      'Leave it out, or give a station’s id.',
+    );
+  return id;
 }
 
 interface Found extends Omit<
@@ -91,6 +108,7 @@ export async function verifyList(db: Database, asked: VerifyQuery, now: Date): P
       ? `(k.station_code || ' ' || k.station_name || ' ' || k.site || ' ' || k.name || ' ' || w.reason) ilike :like`
       : '',
     asked.quantity ? 'k.quantity = :quantity' : '',
+    asked.stationId ? 'k.station_id = :stationId' : '',
   ].filter(Boolean);
   const byWord = asked.word ? 'w.word = :word' : '';
   // The stretch of each channel's word that holds now; one word more for each would be a channel twice.
@@ -98,7 +116,7 @@ export async function verifyList(db: Database, asked: VerifyQuery, now: Date): P
   const joined = 'join channel_standing k on k.station_id = w.station_id and k.channel_id = w.channel_id';
   const tables = `channel_word w ${joined}`;
   const where = (all: readonly string[]) => `where ${[holds, ...all].join(' and ')}`;
-  const values = { now, like, quantity: asked.quantity, word: asked.word };
+  const values = { now, like, quantity: asked.quantity, word: asked.word, stationId: asked.stationId };
   const onPage = `limit ${pageSize} offset ${(asked.page - 1) * pageSize}`;
   const order = `order by ${sorts[asked.sort]} ${asked.descending ? 'desc' : 'asc'} ${asked.sort === 'worst' ? '' : 'nulls last'}, w.place`;
   const narrowed = byWord ? [...filters, byWord] : filters;

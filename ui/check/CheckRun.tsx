@@ -127,47 +127,47 @@ export function CheckRun({ initial }: { initial: CheckView }) {
       <Box
         sx={{
           display: 'grid',
-          gridTemplateColumns: { xs: 'minmax(0, 1fr)', lg: 'minmax(0, 1.5fr) minmax(0, 1fr)' },
+          gridTemplateColumns: { xs: 'minmax(0, 1fr)', lg: 'minmax(0, 1fr) minmax(0, 1fr)' },
           gap: 3,
+          mb: 3,
         }}
       >
-        <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr)', gap: 2, alignContent: 'start' }}>
-          <VerdictPanel
-            check={c}
-            onChanged={() => {
-              restart();
-              changed();
-            }}
-          />
-          <Typography variant="h2">As found</Typography>
-          {found.length === 0 ? (
-            <Typography>
-              Nothing captured yet. Bring sensor and reference together, stand back, wait until it says
-              settled.
-            </Typography>
-          ) : (
-            <ReadingTable check={c} readings={found} onChanged={changed} />
-          )}
-          {c.adjustments.map((a) => (
-            <Box key={a.id} sx={{ borderLeft: 4, borderColor: 'primary.main', pl: 2 }}>
-              <Typography variant="h3">
-                Adjustment {a.round}, in the {a.place}, {timeText(a.at)}
-              </Typography>
-              <Typography variant="body2">
-                Entered {formatDifference(a.entered, c.decimals)} {c.unit} ({a.mode}); it read{' '}
-                {formatValue(a.readAtEntry, c.decimals)} {c.unit} at entry.
-              </Typography>
-              <Sum>{a.sum}</Sum>
-              <ReadingTable
-                check={c}
-                readings={c.readings.filter((r) => r.phase === 'verification' && r.round === a.round)}
-                onChanged={changed}
-              />
-            </Box>
-          ))}
-          {running && !adjusted && <Abandon check={c} onChanged={changed} />}
-        </Box>
+        <VerdictPanel
+          check={c}
+          onChanged={() => {
+            restart();
+            changed();
+          }}
+        />
         <BudgetTable check={c} />
+      </Box>
+      <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr)', gap: 2 }}>
+        <Typography variant="h2">As found</Typography>
+        {found.length === 0 ? (
+          <Typography>
+            Nothing captured yet. Bring sensor and reference together, stand back, wait until it says settled.
+          </Typography>
+        ) : (
+          <ReadingTable check={c} readings={found} onChanged={changed} />
+        )}
+        {c.adjustments.map((a) => (
+          <Box key={a.id} sx={{ borderLeft: 4, borderColor: 'primary.main', pl: 2 }}>
+            <Typography variant="h3">
+              Adjustment {a.round}, in the {a.place}, {timeText(a.at)}
+            </Typography>
+            <Typography variant="body2">
+              Entered {formatDifference(a.entered, c.decimals)} {c.unit} ({a.mode}); it read{' '}
+              {formatValue(a.readAtEntry, c.decimals)} {c.unit} at entry.
+            </Typography>
+            <Sum>{a.sum}</Sum>
+            <ReadingTable
+              check={c}
+              readings={c.readings.filter((r) => r.phase === 'verification' && r.round === a.round)}
+              onChanged={changed}
+            />
+          </Box>
+        ))}
+        {running && !adjusted && <Abandon check={c} onChanged={changed} />}
       </Box>
     </>
   );

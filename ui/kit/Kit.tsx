@@ -11,12 +11,13 @@ import TableRow from '@mui/material/TableRow';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useMutation, useQuery } from '@tanstack/react-query';
-import { useForm } from 'react-hook-form';
+import { Controller, useForm } from 'react-hook-form';
 import { useState } from 'react';
 import type { InstrumentView } from '@/contract/views';
 import { decimalsOf, formatValue } from '@/core/quantity/format';
 import { quantityCodes, quantityOf, type QuantityCode } from '@/core/quantity/quantity';
 import { load, newId, send } from '../shared/api';
+import { DayField } from '../shared/DateFields';
 import { useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
 import { StateMark } from '../shared/stateMark';
@@ -129,7 +130,9 @@ interface Fields {
 }
 
 function InstrumentForm({ onAdded }: { onAdded: () => void }) {
-  const { register, handleSubmit, formState } = useForm<Fields>({ defaultValues: { quantity: 'humidity' } });
+  const { register, handleSubmit, formState, control } = useForm<Fields>({
+    defaultValues: { quantity: 'humidity', calibratedOn: '', dueOn: '' },
+  });
   const add = useMutation({
     mutationFn: ({ quantity, tolerance, resolution, low, high, ...rest }: Fields) =>
       send('POST', '/api/v1/kit', {
@@ -146,10 +149,25 @@ function InstrumentForm({ onAdded }: { onAdded: () => void }) {
       error={Boolean(formState.errors[name])}
       helperText={formState.errors[name] ? `${label} is missing.` : ' '}
       slotProps={{
-        inputLabel: type === 'date' ? { shrink: true } : {},
         htmlInput: type === 'number' ? { step: 'any' } : {},
       }}
       {...register(name, { required: true, ...(type === 'number' && { valueAsNumber: true }) })}
+    />
+  );
+  const day = (name: 'calibratedOn' | 'dueOn', label: string) => (
+    <Controller
+      name={name}
+      control={control}
+      rules={{ required: true }}
+      render={({ field, fieldState }) => (
+        <DayField
+          label={label}
+          value={field.value}
+          onChange={field.onChange}
+          error={fieldState.invalid}
+          helperText={fieldState.invalid ? `${label} is missing.` : ' '}
+        />
+      )}
     />
   );
   return (
@@ -159,8 +177,10 @@ function InstrumentForm({ onAdded }: { onAdded: () => void }) {
       noValidate
       sx={{
         display: 'grid',
-        gridTemplateColumns: 'repeat(auto-fit, minmax(190px, 1fr))',
-        gap: 1.5,
+        gridTemplateColumns: 'repeat(auto-fill, minmax(200px, 1fr))',
+        alignItems: 'start',
+        columnGap: 1.5,
+        rowGap: 0.5,
         mb: 3,
         p: 2,
         border: 1,
@@ -170,9 +190,9 @@ function InstrumentForm({ onAdded }: { onAdded: () => void }) {
       {text('name', 'Name')}
       {text('model', 'Model')}
       {text('serial', 'Serial number')}
-      {text('calibratedOn', 'Calibrated on', 'date')}
-      {text('dueOn', 'Due on', 'date')}
-      <TextField select label="Measures" defaultValue="humidity" {...register('quantity')}>
+      {day('calibratedOn', 'Calibrated on')}
+      {day('dueOn', 'Due on')}
+      <TextField select label="Measures" defaultValue="humidity" helperText=" " {...register('quantity')}>
         {quantityCodes.map((c) => (
           <MenuItem key={c} value={c}>
             {quantityOf(c).name}

@@ -1,20 +1,25 @@
 'use client';
 
 import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
+import visuallyHidden from '@mui/utils/visuallyHidden';
 import NextLink from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
+import type { SmallTraceView } from '@/contract/recordViews';
 import type { FindingView, RoundStop, RoundView } from '@/contract/views';
 import type { StoneName } from '@/core/trust/finding';
 import { Age } from '../shared/Age';
 import { Cairn } from '../shared/Cairn';
 import { Pager } from '../shared/Pager';
 import { ProblemNote } from '../shared/ProblemNote';
+import { SmallTrace } from '../shared/SmallTrace';
 import { StateMark, stateWord } from '../shared/stateMark';
 import { useList } from '../shared/useList';
+import { useSmallTraces } from '../shared/useSmallTraces';
 
 /** Which part of a station a stone or a finding opens. */
 export function placeOf(stationId: string, stone: StoneName, channelId: string | null = null): string {
@@ -46,6 +51,13 @@ export function Round({ initial, asked }: { initial: RoundView; asked: string })
     open: (i, list) => router.push(`/stations/${list.stops[i]!.stationId}`),
   });
   const { stops } = data;
+  const small = useSmallTraces(
+    stops.flatMap((s) =>
+      s.findings
+        .slice(0, 2)
+        .flatMap((f) => (f.channelId ? [{ stationId: s.stationId, channelId: f.channelId }] : [])),
+    ),
+  );
   const [filter, setFilter] = useState(params.get('text') ?? '');
 
   return (
@@ -79,6 +91,7 @@ export function Round({ initial, asked }: { initial: RoundView; asked: string })
             stop={s}
             rank={(data.page - 1) * data.pageSize + i + 1}
             current={i === at}
+            small={small}
           />
         ))}
       </Box>
@@ -87,8 +100,18 @@ export function Round({ initial, asked }: { initial: RoundView; asked: string })
   );
 }
 
-function Stop({ stop, rank, current }: { stop: RoundStop; rank: number; current: boolean }) {
-  const shown = stop.findings.slice(0, 3);
+function Stop({
+  stop,
+  rank,
+  current,
+  small,
+}: {
+  stop: RoundStop;
+  rank: number;
+  current: boolean;
+  small: ReadonlyMap<string, SmallTraceView>;
+}) {
+  const shown = stop.findings.slice(0, 2);
   const more = stop.findings.length - shown.length + stop.more;
   return (
     <Box
@@ -96,13 +119,10 @@ function Stop({ stop, rank, current }: { stop: RoundStop; rank: number; current:
       id={`stop-${stop.stationId}`}
       sx={{
         display: 'grid',
-        gridTemplateColumns: {
-          xs: '72px 1fr',
-          md: '28px 84px minmax(190px, 1.1fr) minmax(320px, 3fr) minmax(170px, 1.1fr)',
-        },
+        gridTemplateColumns: { xs: '60px 1fr', md: '24px 64px 210px 1fr' },
         columnGap: 2,
-        rowGap: 1,
-        py: 1.5,
+        rowGap: 0.5,
+        py: 1,
         px: 1,
         borderBottom: 1,
         borderColor: 'divider',
@@ -115,7 +135,7 @@ function Stop({ stop, rank, current }: { stop: RoundStop; rank: number; current:
       </Typography>
       <Cairn
         cairn={stop.cairn}
-        size={76}
+        size={60}
         href={(stone) =>
           placeOf(stop.stationId, stone, stop.findings.find((f) => f.stone === stone)?.channelId ?? null)
         }
@@ -128,10 +148,10 @@ function Stop({ stop, rank, current }: { stop: RoundStop; rank: number; current:
         >
           {stop.name}
         </Link>
-        <Typography variant="body2" color="text.secondary">
+        <Typography variant="caption" component="div" color="text.secondary">
           {stop.site} · {stop.code}
         </Typography>
-        <Typography variant="caption" color="text.secondary">
+        <Typography variant="caption" component="div" color="text.secondary">
           {stop.lastContact ? (
             <>
               last contact <Age at={stop.lastContact} />
@@ -141,66 +161,85 @@ function Stop({ stop, rank, current }: { stop: RoundStop; rank: number; current:
           )}
         </Typography>
       </Box>
-      <Box sx={{ gridColumn: { xs: '1 / -1', md: 'auto' } }}>
+      <Box sx={{ gridColumn: { xs: '1 / -1', md: 'auto' }, minWidth: 0 }}>
         {stop.findings.length === 0 && (
           <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
             <StateMark state="sound" /> All five stones stand: its values can be trusted today.
           </Box>
         )}
         {shown.map((f, i) => (
-          <Reason key={i} stationId={stop.stationId} finding={f} />
+          <Reason key={i} stationId={stop.stationId} finding={f} trace={small.get(f.channelId ?? '')} />
         ))}
-        {more > 0 && (
-          <Link component={NextLink} href={`/stations/${stop.stationId}`} variant="body2">
-            and {more} more
-          </Link>
-        )}
+        <Typography variant="caption" component="p" sx={{ m: 0 }}>
+          {more > 0 && (
+            <Link component={NextLink} href={`/stations/${stop.stationId}`} sx={{ mr: 1.5 }}>
+              and {more} more
+            </Link>
+          )}
+          {stop.bring.length > 0 && (
+            <>
+              <b>Bring</b> {stop.bring.join(' · ')}
+            </>
+          )}
+        </Typography>
         {stop.cautions.length > 0 && (
-          <Typography variant="caption" component="p" sx={{ mt: 0.5 }}>
+          <Typography variant="caption" component="p" sx={{ m: 0 }}>
             <b aria-label="Caution">⚠</b> {stop.cautions.join(' ')}
           </Typography>
         )}
-      </Box>
-      <Box sx={{ gridColumn: { xs: '1 / -1', md: 'auto' } }}>
-        {stop.bring.length > 0 && (
-          <Typography variant="body2" color="text.secondary">
-            Bring
-          </Typography>
-        )}
-        {stop.bring.slice(0, 4).map((b) => (
-          <Typography key={b} variant="body2">
-            {b}
-          </Typography>
-        ))}
       </Box>
     </Box>
   );
 }
 
-export function Reason({ stationId, finding }: { stationId: string; finding: FindingView }) {
+/** Why a station needs someone, in a line: what it is, its last days, and the way to the remedy. */
+export function Reason({
+  stationId,
+  finding,
+  trace,
+}: {
+  stationId: string;
+  finding: FindingView;
+  trace?: SmallTraceView;
+}) {
   return (
-    <Box sx={{ display: 'flex', gap: 1, mb: 0.75 }}>
-      <Box sx={{ pt: '3px' }}>
-        <StateMark state={finding.state} />
-      </Box>
-      <Box>
-        <Box component="span" sx={{ fontWeight: 600 }}>
-          {finding.text}
-        </Box>{' '}
-        <Box component="span" sx={{ color: 'text.secondary', fontSize: '0.88rem' }}>
-          {finding.stone}, {stateWord[finding.state]}.{' '}
-          <Link
-            component={NextLink}
-            href={
-              finding.code === 'clock-off'
-                ? `/stations/${stationId}/connect#clock`
-                : placeOf(stationId, finding.stone, finding.channelId)
-            }
-          >
-            {finding.next}
-          </Link>
+    <Box
+      sx={{
+        display: 'grid',
+        gridTemplateColumns: { xs: '20px 1fr', md: '20px 1fr 132px 250px' },
+        columnGap: 1,
+        rowGap: 0.5,
+        mb: 0.25,
+        alignItems: 'center',
+      }}
+    >
+      <StateMark state={finding.state} />
+      <Box sx={{ minWidth: 0, fontWeight: 600 }}>
+        {finding.text}
+        <Box component="span" sx={visuallyHidden}>
+          {' '}
+          {finding.stone}, {stateWord[finding.state]}.
         </Box>
       </Box>
+      <Box sx={{ gridColumn: { xs: 2, md: 3 } }}>{trace && <SmallTrace trace={trace} />}</Box>
+      <Button
+        component={NextLink}
+        size="small"
+        href={
+          finding.code === 'clock-off'
+            ? `/stations/${stationId}/connect#clock`
+            : placeOf(stationId, finding.stone, finding.channelId)
+        }
+        sx={{
+          flexShrink: 0,
+          maxWidth: { xs: '100%', md: 300 },
+          py: 0.25,
+          textAlign: 'left',
+          lineHeight: 1.25,
+        }}
+      >
+        {finding.next}
+      </Button>
     </Box>
   );
 }

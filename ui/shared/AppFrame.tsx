@@ -28,8 +28,8 @@ const places = [
   { href: '/kit', label: 'Kit' },
 ];
 
-const isHere = (href: string, path: string) =>
-  href === '/' ? path === '/' || path.startsWith('/stations') : path.startsWith(href);
+/** A station's views have a row of their own: there none of these is where one is. */
+const isHere = (href: string, path: string) => (href === '/' ? path === '/' : path.startsWith(href));
 
 /** The band on top, one line at any width; the strip of running clocks, the view below. */
 export function AppFrame({ person, children }: { person: PersonView; children: ReactNode }) {

@@ -2,6 +2,8 @@
 
 import CssBaseline from '@mui/material/CssBaseline';
 import { ThemeProvider } from '@mui/material/styles';
+import { AdapterLuxon } from '@mui/x-date-pickers/AdapterLuxon';
+import { LocalizationProvider } from '@mui/x-date-pickers/LocalizationProvider';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
 import { Refusal } from './api';
@@ -25,7 +27,9 @@ export function Providers({ children }: { children: ReactNode }) {
   return (
     <ThemeProvider theme={theme} defaultMode="system">
       <CssBaseline />
-      <QueryClientProvider client={client}>{children}</QueryClientProvider>
+      <LocalizationProvider dateAdapter={AdapterLuxon} adapterLocale="en-GB">
+        <QueryClientProvider client={client}>{children}</QueryClientProvider>
+      </LocalizationProvider>
     </ThemeProvider>
   );
 }

@@ -4,8 +4,10 @@ import Box from '@mui/material/Box';
 import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
 import NextLink from 'next/link';
+import type { SmallTraceView } from '@/contract/recordViews';
 import type { Hop, HopKind, SignalPathView } from '@/contract/views';
 import { Age } from '../shared/Age';
+import { SmallTrace } from '../shared/SmallTrace';
 import { StateMark, stateWord } from '../shared/stateMark';
 
 export const hopKinds: readonly HopKind[] = [
@@ -34,7 +36,15 @@ function hopHref(stationId: string, path: SignalPathView, kind: HopKind): string
 }
 
 /** One channel's path, hop by hop, left to right as the signal runs. */
-export function SignalPath({ stationId, path }: { stationId: string; path: SignalPathView }) {
+export function SignalPath({
+  stationId,
+  path,
+  trace,
+}: {
+  stationId: string;
+  path: SignalPathView;
+  trace: SmallTraceView | undefined;
+}) {
   return (
     <Box
       component="li"
@@ -64,6 +74,7 @@ export function SignalPath({ stationId, path }: { stationId: string; path: Signa
             hop={hop}
             href={hopHref(stationId, path, hop.kind)}
             last={i === path.hops.length - 1}
+            trace={hop.kind === 'record' ? trace : undefined}
           />
         ))}
       </Box>
@@ -71,7 +82,17 @@ export function SignalPath({ stationId, path }: { stationId: string; path: Signa
   );
 }
 
-function HopView({ hop, href, last }: { hop: Hop; href: string; last: boolean }) {
+function HopView({
+  hop,
+  href,
+  last,
+  trace,
+}: {
+  hop: Hop;
+  href: string;
+  last: boolean;
+  trace: SmallTraceView | undefined;
+}) {
   const broken = hop.state !== 'sound';
   return (
     <Box component="li" sx={{ minWidth: 0, pr: 1 }}>
@@ -110,6 +131,7 @@ function HopView({ hop, href, last }: { hop: Hop; href: string; last: boolean })
           </Box>
         </Typography>
       )}
+      {trace && <SmallTrace trace={trace} />}
       {broken && (
         <Typography
           variant="caption"

@@ -6,11 +6,12 @@ import NextLink from 'next/link';
 import { usePathname } from 'next/navigation';
 import type { ReactNode } from 'react';
 
-const parts = [
-  { path: '', label: 'Station' },
-  { path: '/connect', label: 'Connect' },
-  { path: '/check', label: 'Check' },
-  { path: '/import', label: 'Import' },
+/** The ways into a station; each with the views that belong to it. */
+const parts: readonly { label: string; path: string; also?: readonly string[] }[] = [
+  { label: 'Station', path: '' },
+  { label: 'Connect', path: '/connect' },
+  { label: 'Check', path: '/check' },
+  { label: 'Record', path: '/record', also: ['/trace', '/import'] },
 ];
 
 /** Name of the station and the ways into it, the same on each of its views. */
@@ -34,7 +35,10 @@ export function StationHead({
         <Typography color="text.secondary">{code}</Typography>
         <Box component="nav" aria-label="This station" sx={{ display: 'flex', ml: { md: 2 } }}>
           {parts.map((p) => {
-            const here = p.path === '' ? path === base : path.startsWith(base + p.path);
+            const here =
+              p.path === ''
+                ? path === base
+                : [p.path, ...(p.also ?? [])].some((at) => path.startsWith(base + at));
             return (
               <Box
                 key={p.path}

@@ -19,6 +19,7 @@ import { ProblemNote } from '../shared/ProblemNote';
 import { StateMark, stateWord } from '../shared/stateMark';
 import { CollectButton } from './CollectButton';
 import { SignalPath } from './SignalPath';
+import { useSmallTraces } from '../shared/useSmallTraces';
 import { StationHead } from './StationHead';
 import { UnknownActions } from './UnknownActions';
 
@@ -36,6 +37,7 @@ export function StationSheet({ initial }: { initial: Sheet }) {
     refetchInterval: 15_000,
   });
   const mayMeasure = useMay('measure');
+  const small = useSmallTraces(s.paths.map((p) => ({ stationId: s.id, channelId: p.channelId })));
   return (
     <>
       <StationHead stationId={s.id} code={`${s.code} · ${s.site}`} name={s.name}>
@@ -75,7 +77,7 @@ export function StationSheet({ initial }: { initial: Sheet }) {
             {s.findings.length ? 'Why it needs someone' : 'Nothing is the matter here'}
           </Typography>
           {s.findings.map((f, i) => (
-            <Reason key={i} stationId={s.id} finding={f} />
+            <Reason key={i} stationId={s.id} finding={f} trace={small.get(f.channelId ?? '')} />
           ))}
           {s.findings.length === 0 && (
             <Typography>All five stones stand: its values can be trusted today.</Typography>
@@ -152,7 +154,7 @@ export function StationSheet({ initial }: { initial: Sheet }) {
         sx={{ listStyle: 'none', p: 0, m: 0, mt: 1, borderTop: 2, borderColor: 'text.primary' }}
       >
         {s.paths.map((p) => (
-          <SignalPath key={p.channelId} stationId={s.id} path={p} />
+          <SignalPath key={p.channelId} stationId={s.id} path={p} trace={small.get(p.channelId)} />
         ))}
       </Box>
       <Typography variant="h2" sx={{ mt: 4, mb: 1 }}>

@@ -12,7 +12,7 @@ import { newId, send } from '../shared/api';
 import { ProblemNote } from '../shared/ProblemNote';
 import { Sum } from '../shared/Sum';
 import { timeText } from '../shared/time';
-import { instantOf, isoOf, localText, SpanFields } from './SpanFields';
+import { isoOf, SpanFields } from './SpanFields';
 import type { VerifyProps } from './verifyProps';
 
 interface Draft {
@@ -32,17 +32,16 @@ export function CorrectForm({
   onProposal,
   onChanged,
 }: VerifyProps) {
-  const [from, setFrom] = useState(localText((span ?? shown).from, zone));
-  const [until, setUntil] = useState(localText((span ?? shown).until, zone));
+  const [from, setFrom] = useState((span ?? shown).from);
+  const [until, setUntil] = useState((span ?? shown).until);
   const [draft, setDraft] = useState<Draft>({ shape: 'step', fromOffset: '', untilOffset: '' });
   const [reason, setReason] = useState('');
   const number = (text: string) =>
     text.trim() === '' ? Number.NaN : Number(text.trim().replace(',', '.').replace('−', '-'));
   const d = verify.decimals + 1;
 
-  const preview = (next: Draft, a = from, b = until) => {
+  const preview = (next: Draft, x = from, y = until) => {
     setDraft(next);
-    const [x, y] = [instantOf(a, zone), instantOf(b, zone)];
     const [first, last] = [
       number(next.fromOffset),
       number(next.shape === 'step' ? next.fromOffset : next.untilOffset),
@@ -55,7 +54,7 @@ export function CorrectForm({
     );
   };
   const take = (p: CorrectionProposalView, shape: Draft['shape']) => {
-    const [a, b] = [localText(Date.parse(p.from), zone), localText(Date.parse(p.until), zone)];
+    const [a, b] = [Date.parse(p.from), Date.parse(p.until)];
     setFrom(a);
     setUntil(b);
     setReason(
@@ -73,8 +72,8 @@ export function CorrectForm({
       send('POST', `${base}/corrections`, {
         layerId: newId(),
         shape: draft.shape,
-        from: isoOf(from, zone),
-        until: isoOf(until, zone),
+        from: isoOf(from),
+        until: isoOf(until),
         fromOffset: number(draft.fromOffset),
         untilOffset: number(draft.shape === 'step' ? draft.fromOffset : draft.untilOffset),
         reason,

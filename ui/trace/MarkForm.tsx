@@ -9,21 +9,21 @@ import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { newId, send } from '../shared/api';
 import { ProblemNote } from '../shared/ProblemNote';
-import { isoOf, localText, SpanFields } from './SpanFields';
+import { isoOf, SpanFields } from './SpanFields';
 import type { VerifyProps } from './verifyProps';
 
 /** Marks a span by hand, with a reason. */
 export function MarkForm({ base, span, window: shown, zone, onChanged }: VerifyProps) {
-  const [from, setFrom] = useState(localText((span ?? shown).from, zone));
-  const [until, setUntil] = useState(localText((span ?? shown).until, zone));
+  const [from, setFrom] = useState((span ?? shown).from);
+  const [until, setUntil] = useState((span ?? shown).until);
   const [flag, setFlag] = useState<3 | 4>(3);
   const [reason, setReason] = useState('');
   const mark = useMutation({
     mutationFn: () =>
       send('POST', `${base}/marks`, {
         layerId: newId(),
-        from: isoOf(from, zone),
-        until: isoOf(until, zone),
+        from: isoOf(from),
+        until: isoOf(until),
         flag,
         reason,
       }),

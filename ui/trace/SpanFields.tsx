@@ -1,10 +1,6 @@
-'use client';
+import { InstantField } from '../shared/DateFields';
 
-import TextField from '@mui/material/TextField';
-import { DateTime } from 'luxon';
-import { timeText } from '../shared/time';
-
-/** A span typed as two times of the site's zone; the values are texts as the fields hold them. */
+/** A span as two instants (ms) of the site's zone; NaN for one that is not typed whole. */
 export function SpanFields({
   from,
   until,
@@ -12,39 +8,20 @@ export function SpanFields({
   onFrom,
   onUntil,
 }: {
-  from: string;
-  until: string;
+  from: number;
+  until: number;
   zone: string;
-  onFrom: (v: string) => void;
-  onUntil: (v: string) => void;
+  onFrom: (ms: number) => void;
+  onUntil: (ms: number) => void;
 }) {
-  const at = instantOf(from, zone);
-  const offset = Number.isFinite(at) ? timeText(at, zone).slice(-6) : zone;
-  const label = { inputLabel: { shrink: true }, htmlInput: { step: 1 } };
   return (
     <>
-      <TextField
-        type="datetime-local"
-        label={`Span from (${offset})`}
-        value={from}
-        onChange={(e) => onFrom(e.target.value)}
-        slotProps={label}
-      />
-      <TextField
-        type="datetime-local"
-        label={`Span until (${offset})`}
-        value={until}
-        onChange={(e) => onUntil(e.target.value)}
-        slotProps={label}
-      />
+      <InstantField label="Span from" value={from} zone={zone} seconds onChange={onFrom} />
+      <InstantField label="Span until" value={until} zone={zone} seconds onChange={onUntil} />
     </>
   );
 }
 
-export const localText = (ms: number, zone: string): string =>
-  DateTime.fromMillis(ms).setZone(zone).toFormat("yyyy-MM-dd'T'HH:mm:ss");
-export const instantOf = (text: string, zone: string): number => DateTime.fromISO(text, { zone }).toMillis();
-export const isoOf = (text: string, zone: string): string => {
-  const ms = instantOf(text, zone);
-  return Number.isFinite(ms) ? new Date(ms).toISOString() : text;
-};
+/** An instant as it is sent; nothing for one that is not typed whole, which the server then names. */
+export const isoOf = (ms: number): string | undefined =>
+  Number.isFinite(ms) ? new Date(ms).toISOString() : undefined;

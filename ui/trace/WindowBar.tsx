@@ -2,10 +2,8 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import TextField from '@mui/material/TextField';
-import { DateTime } from 'luxon';
 import { useState } from 'react';
-import { timeText } from '../shared/time';
+import { InstantField } from '../shared/DateFields';
 
 const spans: readonly [string, number][] = [
   ['6 h', 6 / 24],
@@ -62,37 +60,26 @@ export function WindowBar({ from, until, zone, onShow }: Props) {
 }
 
 function WindowForm({ from, until, zone, onShow }: Props) {
-  const text = (ms: number) => DateTime.fromMillis(ms).setZone(zone).toFormat("yyyy-MM-dd'T'HH:mm");
-  const [a, setA] = useState(text(from));
-  const [b, setB] = useState(text(until));
-  const read = (value: string) => DateTime.fromISO(value, { zone }).toMillis();
-  const valid = read(b) > read(a);
-  const offset = timeText(until, zone).slice(-6);
-  const label = { inputLabel: { shrink: true } };
+  const [a, setA] = useState(from);
+  const [b, setB] = useState(until);
+  const valid = b > a;
   return (
     <Box
       component="form"
       sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}
       onSubmit={(e) => {
         e.preventDefault();
-        if (valid) onShow(read(a), read(b));
+        if (valid) onShow(a, b);
       }}
     >
-      <TextField
-        type="datetime-local"
-        label={`From (${offset})`}
-        value={a}
-        onChange={(e) => setA(e.target.value)}
-        slotProps={label}
-      />
-      <TextField
-        type="datetime-local"
-        label={`Until (${offset})`}
+      <InstantField label="From" value={a} zone={zone} onChange={setA} />
+      <InstantField
+        label="Until"
         value={b}
-        onChange={(e) => setB(e.target.value)}
-        slotProps={label}
+        zone={zone}
+        onChange={setB}
         error={!valid}
-        helperText={valid ? undefined : 'ends before it begins'}
+        helperText={valid ? undefined : b <= a ? 'ends before it begins' : 'no whole time'}
       />
       <Button type="submit" disabled={!valid} sx={{ height: 40 }}>
         Show

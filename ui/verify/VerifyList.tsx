@@ -1,7 +1,6 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import Link from '@mui/material/Link';
 import MenuItem from '@mui/material/MenuItem';
 import Table from '@mui/material/Table';
 import TableBody from '@mui/material/TableBody';
@@ -11,36 +10,20 @@ import TableRow from '@mui/material/TableRow';
 import TableSortLabel from '@mui/material/TableSortLabel';
 import TextField from '@mui/material/TextField';
 import ToggleButton from '@mui/material/ToggleButton';
+import type { Theme } from '@mui/material/styles';
 import Typography from '@mui/material/Typography';
-import NextLink from 'next/link';
+import useMediaQuery from '@mui/material/useMediaQuery';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import type { VerifyListView, VerifyRowView } from '@/contract/recordViews';
-import { formatDifference, formatValue } from '@/core/quantity/format';
+import type { VerifyListView } from '@/contract/recordViews';
 import { quantityCodes, quantityOf } from '@/core/quantity/quantity';
-import { standingWords, type StandingWord } from '@/core/trust/finding';
-import { Age } from '../shared/Age';
+import { standingWords } from '@/core/trust/finding';
 import { Pager } from '../shared/Pager';
 import { ProblemNote } from '../shared/ProblemNote';
 import { StateMark } from '../shared/stateMark';
 import { useList } from '../shared/useList';
-
-const dayMs = 86_400_000;
-
-/** Where in the trace a row leads: about the place that matters, or the newest week. */
-export function placeInTrace(r: VerifyRowView): string {
-  const newest = r.lastAt ? Date.parse(r.lastAt) : Date.now();
-  const [from, until] =
-    r.placeAt === null ? [newest - 7 * dayMs, newest] : [r.placeAt - dayMs, r.placeAt + 2 * dayMs];
-  return `/stations/${r.stationId}/trace/${r.channelId}?from=${new Date(from).toISOString()}&until=${new Date(until).toISOString()}`;
-}
-
-const stateOf = (word: StandingWord) =>
-  word === 'good'
-    ? 'sound'
-    : ['unchecked', 'empty', 'unused', 'not set up'].includes(word)
-      ? 'missing'
-      : 'displaced';
+import { useSmallTraces } from '../shared/useSmallTraces';
+import { FoldedRow, placeInTrace, stateOf, VerifyRow } from './VerifyRow';
 
 /** Every channel of every site on one list, worst first; one key leads to the place in the trace that matters. */
 export function VerifyList({ initial, asked }: { initial: VerifyListView; asked: string }) {
@@ -55,6 +38,8 @@ export function VerifyList({ initial, asked }: { initial: VerifyListView; asked:
     idOf: (i) => `row-${i}`,
     open: (i, list) => router.push(placeInTrace(list.rows[i]!)),
   });
+  const small = useSmallTraces(data.rows);
+  const phone = useMediaQuery((t: Theme) => t.breakpoints.down('sm'));
   const [text, setText] = useState(params.get('text') ?? '');
   const word = params.get('word');
 
@@ -129,20 +114,38 @@ export function VerifyList({ initial, asked }: { initial: VerifyListView; asked:
           {query ? 'No channel matches.' : 'No channel yet: connect a sensor, or import a record.'}
         </Typography>
       )}
-      {data.rows.length > 0 && (
+      {data.rows.length > 0 && phone && (
+        <Box component="ol" sx={{ listStyle: 'none', p: 0, m: 0, borderTop: 2, borderColor: 'text.primary' }}>
+          {data.rows.map((r, i) => (
+            <FoldedRow
+              key={r.channelId}
+              row={r}
+              trace={small.get(r.channelId)}
+              index={i}
+              current={i === at}
+            />
+          ))}
+        </Box>
+      )}
+      {data.rows.length > 0 && !phone && (
         <Box sx={{ overflowX: 'auto' }}>
           <Table
             size="small"
             aria-label="Channels"
-            sx={{ '& td, & th': { px: 1 }, '& td': { verticalAlign: 'top' } }}
+            sx={{
+              '& td, & th': { px: 0.75 },
+              '& th': { whiteSpace: 'nowrap' },
+              '& td': { verticalAlign: 'top' },
+            }}
           >
             <TableHead>
               <TableRow>
                 {header('worst', 'State')}
                 {header('name', 'Channel')}
                 <TableCell>Why</TableCell>
+                <TableCell>Last days</TableCell>
                 {header('age', 'Last value', 'right')}
-                {header('difference', 'Last difference', 'right')}
+                {header('difference', 'Difference', 'right')}
                 {header('missing', 'Missing', 'right')}
                 {header('flagged', 'Flagged', 'right')}
                 {header('twin', 'Twin', 'right')}
@@ -152,7 +155,13 @@ export function VerifyList({ initial, asked }: { initial: VerifyListView; asked:
             </TableHead>
             <TableBody>
               {data.rows.map((r, i) => (
-                <Row key={r.channelId} row={r} index={i} current={i === at} />
+                <VerifyRow
+                  key={r.channelId}
+                  row={r}
+                  trace={small.get(r.channelId)}
+                  index={i}
+                  current={i === at}
+                />
               ))}
             </TableBody>
           </Table>
@@ -160,87 +169,5 @@ export function VerifyList({ initial, asked }: { initial: VerifyListView; asked:
       )}
       <Pager page={data.page} pages={pages} turn={turn} />
     </>
-  );
-}
-
-function Row({ row: r, index, current }: { row: VerifyRowView; index: number; current: boolean }) {
-  const beyond = (value: number | null, limit: number | null) =>
-    value !== null && limit !== null && Math.abs(value) > limit;
-  const d = r.decimals;
-  return (
-    <TableRow
-      id={`row-${index}`}
-      sx={{ bgcolor: current ? 'ground.skyWash' : undefined }}
-      aria-current={current || undefined}
-    >
-      <TableCell sx={{ whiteSpace: 'nowrap' }}>
-        <Box sx={{ display: 'flex', gap: 0.75, alignItems: 'center' }}>
-          <StateMark state={stateOf(r.word)} />
-          <b>{r.word}</b>
-        </Box>
-      </TableCell>
-      <TableCell sx={{ minWidth: 210 }}>
-        <Link component={NextLink} href={placeInTrace(r)} sx={{ color: 'text.primary', fontWeight: 600 }}>
-          {r.name}
-        </Link>
-        <Box sx={{ color: 'text.secondary', fontSize: '0.82rem', whiteSpace: 'nowrap' }}>
-          {r.stationCode} · {r.site}
-        </Box>
-      </TableCell>
-      <TableCell sx={{ minWidth: 180 }}>{r.reason}</TableCell>
-      <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
-        {formatValue(r.lastValue, d)} {r.lastValue !== null && r.unit}
-        <Box sx={{ color: 'text.secondary', fontSize: '0.82rem' }}>
-          {r.lastAt ? <Age at={r.lastAt} /> : 'never'}
-        </Box>
-      </TableCell>
-      <TableCell
-        align="right"
-        sx={{ whiteSpace: 'nowrap', fontWeight: beyond(r.difference, r.differenceLimit) ? 700 : 400 }}
-      >
-        {r.difference === null ? (
-          '–'
-        ) : (
-          <>
-            {formatDifference(r.difference, d)}
-            <Box component="span" sx={{ color: 'text.secondary' }}>
-              {' '}
-              of ±{formatValue(r.differenceLimit, d)}
-            </Box>
-          </>
-        )}
-      </TableCell>
-      <TableCell align="right">{r.missing || '–'}</TableCell>
-      <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
-        {r.failed + r.suspect === 0 && '–'}
-        {r.failed > 0 && <div>{r.failed} failed</div>}
-        {r.suspect > 0 && <div>{r.suspect} suspect</div>}
-      </TableCell>
-      <TableCell
-        align="right"
-        sx={{ whiteSpace: 'nowrap', fontWeight: beyond(r.twinDifference, r.twinLimit) ? 700 : 400 }}
-      >
-        {r.twinDifference === null
-          ? '–'
-          : `${formatDifference(r.twinDifference, d)} of ±${formatValue(r.twinLimit, d)}`}
-      </TableCell>
-      <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
-        {r.clockDifference === null ? '–' : `${formatDifference(r.clockDifference, 0)} s`}
-      </TableCell>
-      <TableCell sx={{ fontSize: '0.85rem' }}>
-        {r.approved ? (
-          <>
-            {r.approved.initials}, until {r.approved.until.slice(0, 10)}
-            {r.approved.reopened && (
-              <Box sx={{ fontWeight: 600 }} title={r.approved.reopened}>
-                reopened
-              </Box>
-            )}
-          </>
-        ) : (
-          '–'
-        )}
-      </TableCell>
-    </TableRow>
   );
 }

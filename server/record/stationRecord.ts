@@ -1,0 +1,21 @@
+import type { StationRecordView } from '@/contract/recordViews';
+import type { Database } from '@/db/database';
+import { loadStation } from '../stationGraph';
+import { verifyList, verifyQuery } from '../verify/list';
+
+/** Every channel of one station with how far its record can be trusted, as Verify has it, by number. */
+export async function stationRecord(db: Database, stationId: string, now: Date): Promise<StationRecordView> {
+  const { station, site, channels } = await loadStation(db, stationId);
+  const { rows } = await verifyList(db, verifyQuery(new URLSearchParams({ station: stationId })), now);
+  return {
+    stationId,
+    code: station.code,
+    name: station.name,
+    site: site.name,
+    zone: site.zone,
+    channels: channels.flatMap((c) => {
+      const row = rows.find((r) => r.channelId === c.row.id);
+      return row ? [{ ...row, number: c.row.number, fedBy: c.row.fedBy }] : [];
+    }),
+  };
+}
