@@ -1,21 +1,6 @@
-import { QueryTypes, type Transaction } from 'sequelize';
 import { query, type Database } from './database';
 
 /** The logged record: bulk in, drawn out. Nothing here changes a reading once stored. */
-
-export interface NewReading {
-  /** Logger's stamp, ms since epoch. */
-  readonly at: number;
-  readonly value: number;
-}
-
-export interface StoredCount {
-  readonly stored: number;
-  /** Same stamp, same value: already there. */
-  readonly known: number;
-  /** Same stamp, another value: the stored one stays. */
-  readonly conflicting: number;
-}
 
 /**
  * SQL: readings that came with an import which was withdrawn are read by nobody. Asked once for a query,
@@ -32,45 +17,6 @@ export async function ensurePartitions(db: Database, fromMs: number, untilMs: nu
   const last = new Date(untilMs).getUTCFullYear();
   for (let year = new Date(fromMs).getUTCFullYear(); year <= last; year++)
     await query(db, 'select ensure_reading_partition(:year)', { year });
-}
-
-/** Adds readings of one channel; existing stamps are counted, never overwritten. */
-export async function addReadings(
-  db: Database,
-  stationKey: number,
-  channelKey: number,
-  clockRun: number,
-  readings: readonly NewReading[],
-  tx: Transaction,
-): Promise<StoredCount> {
-  if (readings.length === 0) return { stored: 0, known: 0, conflicting: 0 };
-  const bind = [
-    stationKey,
-    channelKey,
-    clockRun,
-    readings.map((r) => new Date(r.at).toISOString()),
-    readings.map((r) => r.value),
-  ];
-  const [counts] = (await db.sequelize.query(
-    `with incoming as (
-       select * from unnest($4::timestamptz[], $5::float8[]) as i(at, value)
-     ), added as (
-       insert into reading (station_key, channel_key, at, clock_run, value)
-       select $1::int, $2::int, at, $3::int2, value from incoming i
-        where not exists (select 1 from reading r where r.station_key = $1 and r.channel_key = $2 and r.clock_run = $3
-                             and r.at = i.at and ${shown('$1', 'r.')})
-       on conflict do nothing returning at
-     )
-     select (select count(*)::int from added) as stored,
-            (select count(*)::int from incoming i join reading r
-               on r.station_key = $1 and r.channel_key = $2 and r.clock_run = $3 and r.at = i.at and ${shown('$1', 'r.')}
-              where r.value = i.value) as known,
-            (select count(*)::int from incoming i join reading r
-               on r.station_key = $1 and r.channel_key = $2 and r.clock_run = $3 and r.at = i.at and ${shown('$1', 'r.')}
-              where r.value <> i.value) as conflicting`,
-    { bind, type: QueryTypes.SELECT, transaction: tx },
-  )) as StoredCount[];
-  return counts!;
 }
 
 export interface Bucket {

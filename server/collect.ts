@@ -1,13 +1,11 @@
+import type { Transaction } from 'sequelize';
 import { formatDifference } from '@/core/quantity/format';
 import { longWork, query, type Database } from '@/db/database';
-import { addReadings, ensurePartitions } from '@/db/record';
-import { refreshRollups } from '@/db/rollup';
 import type { ClockReading } from '@/db/stored/action';
 import { readRecord } from '@/devices/loggerClient';
 import { audit } from './audit';
 import { compareClock } from './clock/compare';
 import { loggerText } from './clock/stamp';
-import { parseRecord } from './collectParse';
 import type { Context } from './context';
 import { addLine } from './fieldBook';
 import { heard } from './heard';
@@ -15,8 +13,12 @@ import { newId } from './id';
 import { dial } from './line';
 import { startOperation, type Progress } from './operation';
 import { lockStation } from './atStation';
-import { testRecord } from './quality/testRecord';
-import { loadStation, type StationGraph } from './stationGraph';
+import { readLoggerRecord } from './record/loggerRecord';
+import { RecordStore, spanOf, storeTarget, type StoreTarget } from './record/store';
+import { loadStation, type ChannelNode, type StationGraph } from './stationGraph';
+
+/** So many rows that were not taken are kept with their reason. */
+const mostRefused = 1000;
 
 /** Fetches what the logger stored since the last collection; measures its clock on the way. */
 export async function collect(ctx: Context, stationId: string, operationId: string) {
@@ -95,54 +97,57 @@ async function collectRun(
   // From the last stored stamp itself, so that the overlap proves the record is the same one.
   const from = last ? loggerText(last, logger.utcOffsetMinutes) : null;
   await progress.report(0.05, 'Reading the record');
-  const parsed = await recordOf(() =>
-    readRecord(at, run, from).then((body) => parseRecord(body, graph, progress)),
-  );
-  const stamps = [...parsed.byChannel.values()].flatMap((r) =>
-    r.length ? [r[0]!.at, r[r.length - 1]!.at] : [],
-  );
-  const [first, until] = stamps.length ? [Math.min(...stamps), Math.max(...stamps)] : [null, null];
-  if (first !== null) await ensurePartitions(db, first, until!);
-  const count = { stored: 0, known: 0, conflicting: 0 };
-  await db.transact(async (tx) => {
+  const body = await recordOf(() => readRecord(at, run, from));
+  const refused: CollectResult['refused'] = [];
+  const targets = new Map<ChannelNode, StoreTarget>();
+  const targetOf = (channel: ChannelNode): StoreTarget => {
+    const known = targets.get(channel);
+    if (known) return known;
+    const made = storeTarget(
+      db,
+      station.key,
+      channel.row,
+      channel.written?.settings.storageInterval ?? null,
+      false,
+    );
+    targets.set(channel, made);
+    return made;
+  };
+  return db.transact(async (tx) => {
     await longWork(db, tx);
     await lockStation(db, tx, station.key);
-    let done = 0;
-    for (const [channel, readings] of parsed.byChannel) {
-      const added = await addReadings(db, station.key, channel.row.key, run, readings, tx);
-      count.stored += added.stored;
-      count.known += added.known;
-      count.conflicting += added.conflicting;
-      const [begin, end] = [readings[0]!.at, readings.at(-1)!.at];
-      if (added.stored > 0) {
-        await refreshRollups(db, station.key, channel.row.key, begin, end, tx);
-        const { id, key, quantity } = channel.row;
-        const interval = channel.written?.settings.storageInterval ?? null;
-        const tested = { stationId: station.id, stationKey: station.key, id, key, quantity, interval };
-        await testRecord(ctx, tx, tested, begin, end);
+    const record = new RecordStore(ctx, tx, { stationId: station.id, stationKey: station.key, source: 0 });
+    let batch: { channel: ChannelNode; at: number; value: number; line: number }[] = [];
+    await recordOf(() =>
+      readLoggerRecord(body, graph, {
+        reading: (channel, stamp, value, line) => batch.push({ channel, at: stamp, value, line }),
+        refused: (line, why) => refused.length < mostRefused && refused.push({ line, why }),
+        piece: async (rows) => {
+          const some = batch;
+          batch = [];
+          for (const { channel, at: stamp, value, line } of some) {
+            const waits = record.put(targetOf(channel), stamp, run, value, line);
+            if (waits) await waits;
+          }
+          await record.flush();
+          await progress.report(Math.min(0.7, 0.05 + rows / 100_000), `Read ${rows} rows`);
+        },
+      }),
+    ).catch(async (error: unknown) => {
+      await record.abort();
+      throw error;
+    });
+    const count = await record.settle();
+    await progress.report(0.75, 'Rolling up');
+    await record.rollUp();
+    await progress.report(0.85, 'Testing what came');
+    await record.test();
+    const came = spanOf([...targets.values()]);
+    if (clock.off && run === clock.run)
+      for (const [channel, target] of targets) {
+        const span = spanOf([target]);
+        if (span) await markClock(ctx, tx, graph, channel, span, clock);
       }
-      if (clock.off && run === clock.run)
-        await db.layer.create(
-          {
-            stationId: station.id,
-            id: newId(),
-            channelId: channel.row.id,
-            kind: 'clock',
-            fromAt: new Date(begin),
-            untilAt: new Date(end),
-            parameters: { difference: clock.difference, uncertainty: clock.uncertainty },
-            reason: `logger clock ${formatDifference(clock.difference, 0)} s at collection`,
-            personId: ctx.person.id,
-            recordedAt: ctx.now(),
-          },
-          { transaction: tx },
-        );
-      done += 1;
-      await progress.report(
-        0.5 + (0.5 * done) / parsed.byChannel.size,
-        `Storing channel ${channel.row.number}`,
-      );
-    }
     await db.collection.create(
       {
         stationId: station.id,
@@ -150,15 +155,40 @@ async function collectRun(
         loggerId: logger.id,
         clockRun: run,
         collectedAt: ctx.now(),
-        fromStamp: first === null ? null : new Date(first),
-        untilStamp: until === null ? last : new Date(until),
+        fromStamp: came && new Date(came.from),
+        untilStamp: came ? new Date(came.until) : last,
         ...count,
       },
       { transaction: tx },
     );
+    return { ...count, refused };
   });
-  return { ...count, refused: parsed.refused };
 }
+
+/** Says over what was collected that its stamps are off. */
+const markClock = (
+  ctx: Context,
+  tx: Transaction,
+  graph: StationGraph,
+  channel: ChannelNode,
+  span: { from: number; until: number },
+  clock: ClockReading,
+) =>
+  ctx.db.layer.create(
+    {
+      stationId: graph.station.id,
+      id: newId(),
+      channelId: channel.row.id,
+      kind: 'clock',
+      fromAt: new Date(span.from),
+      untilAt: new Date(span.until),
+      parameters: { difference: clock.difference, uncertainty: clock.uncertainty },
+      reason: `logger clock ${formatDifference(clock.difference, 0)} s at collection`,
+      personId: ctx.person.id,
+      recordedAt: ctx.now(),
+    },
+    { transaction: tx },
+  );
 
 const recordOf = <T>(work: () => Promise<T>): Promise<T> =>
   heard(

@@ -4,11 +4,11 @@ import type { TestDatabase } from '@/test/database';
 import { bytesOf, importText } from '@/test/importText';
 import { onConnectedBench, type Connected } from '@/test/onBench';
 import { newTemperature, plainPlan } from '@/test/plainPlan';
-import { parseRecord } from './collectParse';
 import { collect } from './collect';
 import { newId } from './id';
 import { inTime, requirePace } from './import/pace';
 import { operationView, startOperation } from './operation';
+import { readLoggerRecord } from './record/loggerRecord';
 import { loadStation } from './stationGraph';
 import { sweep } from './sweep';
 import { approveSpan } from './verify/mark';
@@ -98,10 +98,10 @@ test('a record without a line break ends with its limit, and the line is closed'
     cancel: () => void (cancelled = true),
   });
   const graph = await loadStation(test_.db, bench.stationId);
-  const progress = { report: async () => {} };
-  await expect(parseRecord(body, graph, progress)).rejects.toThrow(/a row of the record is longer than/);
+  const sink = { reading: () => {}, refused: () => {}, piece: async () => {} };
+  await expect(readLoggerRecord(body, graph, sink)).rejects.toThrow(/a row of the record is longer than/);
   expect(cancelled).toBe(true);
-  expect(sent).toBeLessThan(20);
+  expect(sent).toBeLessThan(40);
 });
 
 test('a file that stops coming, or trickles, is given up; one that comes is waited for', async () => {

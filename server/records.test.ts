@@ -1,22 +1,17 @@
 import { readSeries } from '@/db/bulk';
 import { rows } from '@/db/database';
-import {
-  addReadings,
-  ensurePartitions,
-  fineBuckets,
-  newestReadings,
-  readingsPage,
-  rollupBuckets,
-} from '@/db/record';
+import { ensurePartitions, fineBuckets, newestReadings, readingsPage, rollupBuckets } from '@/db/record';
 import { refreshRollups } from '@/db/rollup';
 import { meanDirection } from '@/core/series/circular';
 import { bookTexts, day, present, refusal, type TestBench } from '@/test/bench';
 import { type TestDatabase } from '@/test/database';
+import { query } from '@/db/database';
 import { onBench } from '@/test/onBench';
 import { addStation } from './addStation';
 import { addNote, fieldBook } from './fieldBook';
 import { newId } from './id';
 import { addInstrument, kit } from './kit';
+import { RecordStore, storeTarget } from './record/store';
 import { loadStation } from './stationGraph';
 
 let test_: TestDatabase;
@@ -26,8 +21,15 @@ onBench((made) => ({ test_, bench } = made));
 describe('the record', () => {
   const store = (key: number, readings: { at: number; value: number }[], run = 0) =>
     test_.db.transact(async (tx) => {
-      const counts = await addReadings(test_.db, 1, key, run, readings, tx);
-      if (readings.length) await refreshRollups(test_.db, 1, key, readings[0]!.at, readings.at(-1)!.at, tx);
+      const record = new RecordStore(bench.at(), tx, {
+        stationId: bench.stationId,
+        stationKey: 1,
+        source: 0,
+      });
+      const target = storeTarget(test_.db, 1, { id: newId(), key, quantity: 'airTemperature' }, 600, false);
+      for (const [line, { at, value }] of readings.entries()) await record.put(target, at, run, value, line);
+      const counts = await record.settle();
+      await record.rollUp();
       return counts;
     });
   const hour = 3_600_000;
@@ -129,7 +131,12 @@ describe('the record', () => {
     }
   });
   test('no reading without its year: a missing partition is an error, never a silent loss', async () => {
-    await expect(store(907, [{ at: Date.UTC(2040, 0, 1), value: 1 }])).rejects.toThrow(/no partition/);
+    const insert = `insert into reading (station_key, channel_key, at, clock_run, value) values (1, 907, '2040-01-01', 0, 1)`;
+    await expect(query(test_.db, insert)).rejects.toThrow(/no partition/);
+    await store(907, [{ at: Date.UTC(2040, 0, 1), value: 1 }]);
+    expect(
+      (await rollupBuckets(test_.db, 1, 907, 3600, Date.UTC(2040, 0, 1), Date.UTC(2040, 0, 2)))[0]!.n,
+    ).toBe(1);
   });
   test('nothing asked, nothing answered', async () => {
     expect(await newestReadings(test_.db, [])).toEqual(new Map());

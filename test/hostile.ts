@@ -136,6 +136,10 @@ export const hostileRoutes: readonly (readonly [
   ['PUT', 'stations/{stationId}/imports/{importId}/file'],
   ['POST', 'stations/{stationId}/imports/{importId}/withdraw', ['operationId', 'back', 'reason']],
   ['GET', 'stations/{stationId}/imports/{importId}/issues.csv'],
+  ['GET', 'stations/{stationId}/record'],
+  ['GET', 'small-traces'],
+  ['GET', 'stations/{stationId}/channels/{channelId}/thresholds/learned'],
+  ['GET', 'stations/{stationId}/channels/{channelId}/thresholds/preview'],
   ['GET', 'stations/{stationId}/clock'],
   ['POST', 'stations/{stationId}/clock/compare', []],
   ['POST', 'stations/{stationId}/clock/set', ['actionId']],
@@ -175,6 +179,7 @@ const pages = [
   '/stations/{stationId}',
   '/stations/{stationId}/connect',
   '/stations/{stationId}/import',
+  '/stations/{stationId}/record',
   '/stations/{stationId}/check',
   '/stations/{stationId}/check/{checkId}',
   '/stations/{stationId}/trace/{channelId}',
@@ -202,6 +207,9 @@ const queryNames = [
   'before',
   'station',
   'channel',
+  'of',
+  'test',
+  'thresholds',
 ];
 
 /** Hostile requests without end, the same for the same seed. `pageShare` of them ask for pages. */

@@ -1,6 +1,6 @@
 import Papa from 'papaparse';
 import { quantityOf } from '../quantity/quantity';
-import { valueToBase } from '../quantity/unit';
+import { valueToBase, type Unit } from '../quantity/unit';
 import { cellNumber, numberRefusalText } from './cellNumber';
 import { timeText } from './dialect';
 import { localTime } from './localTime';
@@ -72,9 +72,16 @@ export const holdsTwoStations = (rows: number, repeated: number): boolean =>
 /**
  * Reads whole rows under a plan. Nothing is guessed and nothing is lost: every data row ends in
  * readings, in cells that count as missing, or in a refusal with its line and reason.
- * `now` (ms) is the instant after which stamps are called future.
+ *
+ * @param now ms; an hour after it stamps are called future
+ * @param unitAt the unit of one of the plan's columns at an instant, where a logger's settings changed it
  */
-export function rowReader(plan: ImportPlan, now: number, sink: RowSink) {
+export function rowReader(
+  plan: ImportPlan,
+  now: number,
+  sink: RowSink,
+  unitAt: ((column: number, at: number) => Unit) | null = null,
+) {
   const { dialect, zone, columns, stampOrder } = plan;
   const { timeColumns, delimiter, decimal, newline, width } = dialect;
   const missing = new Set(['', ...plan.missing.map((m) => m.trim().toLowerCase())]);
@@ -156,7 +163,7 @@ export function rowReader(plan: ImportPlan, now: number, sink: RowSink) {
         continue;
       }
       count.values++;
-      sink.reading(i, at, valueToBase(value, unit, base[i]!), line);
+      sink.reading(i, at, valueToBase(value, unitAt ? unitAt(i, at) : unit, base[i]!), line);
     }
   };
 

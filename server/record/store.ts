@@ -128,7 +128,6 @@ export class RecordStore {
   }
 
   private async prepare(t: StoreTarget, at: number, direct: boolean): Promise<void> {
-    this.targets.add(t);
     if (this.mode === 'direct' && !direct) {
       await this.endWriter();
       this.mode = 'staging';
@@ -142,6 +141,7 @@ export class RecordStore {
 
   private take(t: StoreTarget, at: number, run: number, value: number, line: number): void {
     if (this.mode === 'staging') {
+      if (t.stagedFrom === Infinity) this.targets.add(t);
       this.writer!.push(t.key, at, run, value, line);
       t.stagedFrom = Math.min(t.stagedFrom, at);
       t.stagedUntil = Math.max(t.stagedUntil, at);
