@@ -2,6 +2,7 @@ import type { ImportPlan } from '@/core/import/plan';
 import type { QualityThresholds, SetTest } from '@/core/quality/tests';
 import type { QuantityCode } from '@/core/quantity/quantity';
 import type { Unit } from '@/core/quantity/unit';
+import type { ChannelSource } from '@/core/trust/stationFacts';
 import type { StandingWord } from '@/core/trust/finding';
 
 /** What the application answers of records: traces, layers, the Verify list, imports, clocks. */
@@ -48,6 +49,8 @@ export interface TraceSeriesView {
   markers: { t: number; kind: 'check' | 'adjustment'; text: string }[];
   layers: LayerView[];
   clockDifference: number | null;
+  /** What it is reckoned from, in words; null for what was logged. */
+  derived: string | null;
 }
 export interface TraceView {
   from: number;
@@ -157,7 +160,7 @@ export interface StationRecordView {
   name: string;
   site: string;
   zone: string;
-  channels: (VerifyRowView & { number: number; fedBy: 'logger' | 'file' })[];
+  channels: (VerifyRowView & { number: number | null; source: ChannelSource; formula: string | null })[];
 }
 export interface VerifyListView {
   total: number;
@@ -218,7 +221,7 @@ export interface ImportStartView {
   limit: number;
   channels: {
     id: string;
-    number: number;
+    number: number | null;
     name: string;
     zoneName: string;
     quantity: QuantityCode;

@@ -1,6 +1,7 @@
+import { formulaCodes, type FormulaCode } from '@/core/derived/formulas';
 import type { QualityThresholds } from '@/core/quality/tests';
-import { finite, id, occurredAt, qualityThresholds, words } from '@/schema/pieces';
-import { must, oneOf, orNull, shape } from '@/schema/shape';
+import { finite, id, name, occurredAt, qualityThresholds, words } from '@/schema/pieces';
+import { mapOf, must, oneOf, orNull, shape, text } from '@/schema/shape';
 
 /** What is laid over a record: marks, corrections, approvals, and what takes them back. */
 
@@ -72,6 +73,23 @@ export const previewThresholds = shape<PreviewThresholds>({
   from: occurredAt,
   until: occurredAt,
   thresholds: must(qualityThresholds),
+});
+
+/** A channel that follows from others of its station by a formula. */
+export interface AddDerived {
+  channelId: string;
+  formula: FormulaCode;
+  zoneName: string;
+  /** Channels by the formula's names; parameters likewise, base units. */
+  inputs: Record<string, string>;
+  parameters: Record<string, number>;
+}
+export const addDerived = shape<AddDerived>({
+  channelId: id,
+  formula: must(oneOf<FormulaCode>()(...formulaCodes)),
+  zoneName: must(name(60)),
+  inputs: must(mapOf(text((s) => s.uuid()))),
+  parameters: must(mapOf(finite())),
 });
 
 export interface SetTwin {

@@ -70,7 +70,8 @@ export interface Hop {
 }
 export interface SignalPathView {
   channelId: string;
-  number: number;
+  /** In the logger; null for what no logger logs. */
+  number: number | null;
   name: string;
   zoneName: string;
   quantity: QuantityCode;

@@ -7,6 +7,7 @@ import type { LayerParameters } from './stored/layer';
 import type { ChannelSettings } from '@/core/settings/channelSettings';
 import type { ImportPlan } from '@/core/import/plan';
 import type { QualityThresholds } from '@/core/quality/tests';
+import type { ChannelSource } from '@/core/trust/stationFacts';
 import type { QuantityCode } from '@/core/quantity/quantity';
 import type { Signal } from '@/core/wiring/sensorModel';
 
@@ -102,13 +103,24 @@ export interface ChannelRow {
   stationId: string;
   id: string;
   key: number;
-  loggerId: string;
-  number: number;
+  /** Only of what a logger logs. */
+  loggerId: string | null;
+  number: number | null;
   quantity: QuantityCode;
   zoneName: string;
   checkEveryDays: number;
-  /** By its logger, or by files alone. */
-  fedBy: 'logger' | 'file';
+  source: ChannelSource;
+}
+/** A channel that follows from others of its station. */
+export interface DerivationRow {
+  stationId: string;
+  channelId: string;
+  formula: string;
+  /** Channels by the formula's names. */
+  inputs: Readonly<Record<string, string>>;
+  parameters: Readonly<Record<string, number>>;
+  personId: string;
+  setAt: Date;
 }
 export interface MappingRow {
   stationId: string;

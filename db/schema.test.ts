@@ -13,10 +13,12 @@ afterAll(() => test_.close());
 /** What the application reaches by SQL alone: bulk paths, caches, locks, what only functions may write. */
 const withoutModel = [
   'active_layer',
+  'channel_rests_on',
   'channel_standing',
   'channel_word',
   'clock_compared',
   'clock_comparison_taken_back',
+  'derived_mark',
   'finding',
   'import_issue',
   'port_lease',

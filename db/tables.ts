@@ -2,6 +2,7 @@ import type { Sequelize } from 'sequelize';
 import type * as rows from './rows';
 import { storedAction } from './stored/action';
 import { storedCheckPlan, storedCheckResult, storedEntered, storedSettling } from './stored/check';
+import { storedInputs, storedParameters } from './stored/derivation';
 import { storedLayer } from './stored/layer';
 import {
   storedCautions,
@@ -128,7 +129,20 @@ export function defineTables(s: Sequelize) {
         quantity: text,
         zoneName: text,
         checkEveryDays: int,
-        fedBy: text,
+        source: text,
+      },
+    }),
+    derivation: defineTable<rows.DerivationRow>(s, {
+      name: 'derivation',
+      key: ['stationId', 'channelId'],
+      columns: {
+        stationId: id,
+        channelId: id,
+        formula: text,
+        inputs: json(storedInputs),
+        parameters: json(storedParameters),
+        personId: id,
+        setAt: instant,
       },
     }),
     mapping: defineTable<rows.MappingRow>(s, {

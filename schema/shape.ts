@@ -55,6 +55,11 @@ export const text = (rule: (s: Joi.StringSchema) => Joi.Schema = (s) => s): Shap
 export const number = (rule: (n: Joi.NumberSchema) => Joi.Schema = (n) => n): Shape<number> =>
   rule(Joi.number()) as Shape<number>;
 export const yesNo = (): Shape<boolean> => Joi.boolean() as Shape<boolean>;
+/** Names that nobody knows beforehand, with values of one kind. */
+export const mapOf = <T>(of: Shape<T>): Shape<Readonly<Record<string, T>>> =>
+  Joi.object().pattern(Joi.string().max(60), of as Joi.Schema) as unknown as Shape<
+    Readonly<Record<string, T>>
+  >;
 /** An object of whatever fields. */
 export const record = (): Shape<Readonly<Record<string, unknown>>> =>
   Joi.object().unknown() as unknown as Shape<Readonly<Record<string, unknown>>>;

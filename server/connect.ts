@@ -16,7 +16,7 @@ import { newId } from './id';
 import { badField, inTheWay, notFound, type Problem } from './problem';
 import { offLineSince } from './offLine';
 import { channelSettingsView } from './settings';
-import { loadStation, type StationGraph } from './stationGraph';
+import { isLogged, loadStation, type StationGraph } from './stationGraph';
 import { lastTalks } from './talk';
 
 /** Everything the Connect view shows: ports, terminals, what is on them, what could be added. */
@@ -78,6 +78,7 @@ export async function connectView(db: Database, stationId: string): Promise<Conn
           inRange: judgeSupply(i.supply.atSensor, i.model.supply.low, i.model.supply.high) === 'in-range',
         },
         channels: graph.channels
+          .filter(isLogged)
           .filter((c) => c.installation?.row.id === i.row.id)
           .map((c) => ({ id: c.row.id, number: c.row.number, quantity: c.row.quantity })),
         lastTalk: talks.get(i.row.id)?.view ?? null,

@@ -33,7 +33,15 @@ import { addLine } from './fieldBook';
 import type { Lease } from './lease';
 import { dial, loggerLine } from './line';
 import { badField, inTheWay, notFound, type Problem } from './problem';
-import { channelOf, loadStation, specOf, type ChannelNode, type StationGraph } from './stationGraph';
+import {
+  channelOf,
+  loadStation,
+  specOf,
+  type ChannelNode,
+  type StationGraph,
+  isLogged,
+  loggerNumber,
+} from './stationGraph';
 
 /** Stages settings of a channel. The person says which revision they were looking at; if it is no longer the newest, they are told and shown the difference. */
 export async function stageSettings(
@@ -86,7 +94,7 @@ export async function stageSettings(
       channelId,
       occurredAt: ctx.now(),
       kind: 'stage',
-      text: `Staged settings of channel ${channel.row.number} (${settings.description}), revision ${revision}, not yet written`,
+      text: `Staged settings of channel ${loggerNumber(channel)} (${settings.description}), revision ${revision}, not yet written`,
       sum: before
         ? settingDifferences(settings, before as never)
             .map(differenceText)
@@ -177,7 +185,7 @@ export async function discardStaged(
         channelId,
         occurredAt: ctx.now(),
         kind: 'stage',
-        text: `Discarded staged settings of channel ${channel.row.number}`,
+        text: `Discarded staged settings of channel ${loggerNumber(channel)}`,
       });
       await audit(ctx, tx, 'settings.discard', stationId, { channelId });
     }
@@ -227,11 +235,11 @@ export async function writeSettings(
   const spec = specOf(channel);
   const intent: SettingIntent = {
     revisionId: revision.id,
-    number: channel.row.number,
+    number: loggerNumber(channel),
     settings: revision.settings,
     source:
       channel.installation && spec ? { busId: channel.installation.row.busId, register: spec.address } : null,
-    says: `settings of channel ${channel.row.number}, revision ${revision.revision}`,
+    says: `settings of channel ${loggerNumber(channel)}, revision ${revision.revision}`,
   };
   const action = await runDeviceAction(
     ctx,
@@ -359,7 +367,7 @@ export async function channelSettingsView(db: Database, graph: StationGraph): Pr
       writtenAt: r.writtenAt?.toISOString() ?? null,
       differences: r.readBack ? settingDifferences(r.settings, r.readBack) : null,
     };
-  return graph.channels.map((c) => ({
+  return graph.channels.filter(isLogged).map((c) => ({
     channelId: c.row.id,
     number: c.row.number,
     quantity: c.row.quantity,

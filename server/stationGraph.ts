@@ -17,7 +17,7 @@ import type {
   TerminalRow,
 } from '@/db/rows';
 import { isId } from './id';
-import { notFound } from './problem';
+import { inTheWay, notFound } from './problem';
 
 /** A station with everything that hangs on it, as it stands now. */
 export interface StationGraph {
@@ -169,6 +169,21 @@ export function channelOf(graph: StationGraph, id: string): ChannelNode {
   const channel = graph.channels.find((c) => c.row.id === id);
   if (!channel) throw notFound('channel', id);
   return channel;
+}
+
+/** A channel that its logger logs. */
+export type LoggedChannel = ChannelNode & { readonly row: { readonly number: number } };
+export const isLogged = (c: ChannelNode): c is LoggedChannel =>
+  c.row.source === 'logger' && c.row.number !== null;
+
+/** The channel's number in its logger; refuses one that no logger logs: there is nothing to write or to read there. */
+export function loggerNumber(c: ChannelNode): number {
+  if (isLogged(c)) return c.row.number;
+  throw inTheWay(
+    'not-logged',
+    `${c.name} comes ${c.row.source === 'derived' ? 'from other channels by a formula' : 'from files'}, not from the logger.`,
+    'Work on the channel that the logger logs.',
+  );
 }
 
 /** What the sensor's model says of the quantity a channel carries; null without a sensor. */

@@ -11,6 +11,7 @@ import { newestReadings } from '@/db/record';
 import { unknownActions } from './deviceAction';
 import { fieldBook } from './fieldBook';
 import { loadStation, specOf, type ChannelNode, type StationGraph } from './stationGraph';
+import { mendDerived } from './record/mendDerived';
 import { lastTalks, type LastTalk } from './talk';
 import { gatherFacts } from './trust/facts';
 import { findingView } from './trust/views';
@@ -18,6 +19,7 @@ import { findingView } from './trust/views';
 /** The station sheet: its cairn, its signal paths hop by hop, what happened here lately. */
 export async function stationSheet(db: Database, id: string, now: Date): Promise<StationSheet> {
   const graph = await loadStation(db, id);
+  await mendDerived(db, id);
   const [{ facts: known }, unknown, happenings, newest, offsets, talks] = await Promise.all([
     gatherFacts(db, graph),
     unknownActions(db, [id]),

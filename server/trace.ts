@@ -10,10 +10,13 @@ import {
   type ClockDrift,
   type Correction,
 } from '@/core/series/correction';
-import { query, type Database } from '@/db/database';
+import { query, row, type Database } from '@/db/database';
 import { fineBuckets, readingsPage, rollupBuckets, type Bucket } from '@/db/record';
 import { day, hour } from '@/db/rollup';
+import { isId } from './id';
 import { badField, instantOf } from './problem';
+import { derivationText } from './record/derivation';
+import { mendDerived } from './record/mendDerived';
 import { channelOf, loadStation } from './stationGraph';
 import { activeLayers, correctionsOf, driftsOf, layerView, type ActiveLayer } from './verify/layers';
 
@@ -94,6 +97,7 @@ export async function traces(
   refs: readonly ChannelRef[],
   window: TraceWindow,
 ): Promise<TraceView> {
+  await mendDerivedOf(db, refs);
   const series = await Promise.all(refs.map((r) => traceSeries(db, r, window)));
   return {
     from: window.from,
@@ -101,6 +105,11 @@ export async function traces(
     siteZone: series[0]!.zone,
     series: series.map((s) => s.view),
   };
+}
+
+/** Brings derived channels of some stations up to date before they are read. */
+export async function mendDerivedOf(db: Database, refs: readonly ChannelRef[]): Promise<void> {
+  for (const id of new Set(refs.map((r) => r.stationId))) if (isId(id)) await mendDerived(db, id);
 }
 
 /** Bucket width for a window, s: fine ones over the readings, whole hours or days over the rollups. */
@@ -134,6 +143,8 @@ async function traceSeries(
       { stationId },
     ),
   ]);
+  const derivation =
+    channel.row.source === 'derived' ? await row(db.derivation, { where: { stationId, channelId } }) : null;
   const storage = channel.written?.settings.storageInterval ?? sparse(buckets, width);
   const drifts = driftsOf(layers);
   const corrected = await correctedMeans(db, keys, buckets, width, q.aggregate, correctionsOf(layers));
@@ -152,7 +163,8 @@ async function traceSeries(
       points: points(buckets, corrected, q.aggregate, Math.max(width, storage), drifts),
       markers: marks,
       layers: layers.map((l) => drawnLayer(l, drifts)),
-      clockDifference: channel.row.fedBy === 'logger' ? (clock[0]?.difference ?? null) : null,
+      derived: derivation && derivationText(derivation, graph.channels),
+      clockDifference: channel.row.source === 'logger' ? (clock[0]?.difference ?? null) : null,
     },
   };
 }

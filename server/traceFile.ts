@@ -5,7 +5,7 @@ import { correctionAt, driftedStamp } from '@/core/series/correction';
 import type { Database } from '@/db/database';
 import { readingsPage } from '@/db/record';
 import { channelOf, loadStation } from './stationGraph';
-import type { ChannelRef, TraceWindow } from './trace';
+import { mendDerivedOf, type ChannelRef, type TraceWindow } from './trace';
 import { activeLayers, correctionsOf, driftsOf } from './verify/layers';
 
 interface RecordLine {
@@ -40,6 +40,7 @@ export async function traceFile(
   refs: readonly ChannelRef[],
   window: TraceWindow,
 ): Promise<TraceFile> {
+  await mendDerivedOf(db, refs);
   const channels = await Promise.all(refs.map((ref) => fileChannel(db, ref)));
   const { station, channel } = channels[0]!.head;
   const more = channels.length > 1 ? `-and-${channels.length - 1}-more` : '';

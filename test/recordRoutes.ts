@@ -28,6 +28,19 @@ export const recordRoutes: readonly RouteRow[] = [
   { method: 'GET', path: 'v1/verify', may: roles, succeeds: true },
   { method: 'GET', path: 'v1/small-traces', may: roles, succeeds: true },
   { method: 'GET', path: `${station}/record`, may: roles, succeeds: true },
+  {
+    method: 'POST',
+    path: `${station}/derived`,
+    may: marking,
+    // The made-up channel is refused.
+    body: () => ({
+      channelId: newId(),
+      formula: 'levelAboveDatum',
+      zoneName: 'Weir',
+      inputs: { level: newId() },
+      parameters: { zero: 1 },
+    }),
+  },
   { method: 'GET', path: `${station}/imports`, may: roles, succeeds: true },
   {
     method: 'POST',

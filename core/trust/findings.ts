@@ -37,7 +37,7 @@ function finding(
  */
 export function findingsOf(facts: StationFacts): Finding[] {
   const used = facts.channels.filter((c) => c.enabled);
-  const logged = facts.channels.filter((c) => c.fedBy === 'logger');
+  const logged = facts.channels.filter((c) => c.source === 'logger');
   const enabled = new Set(used.map((c) => c.id));
   const all = [
     ...linkFindings(facts, logged),
@@ -300,11 +300,16 @@ function recordFindings(c: ChannelFacts, facts: StationFacts): Finding[] {
         'never-collected',
         'missing',
         'nothing stored yet',
-        c.fedBy === 'file' ? 'Import its record' : 'Collect the record',
+        {
+          logger: 'Collect the record',
+          file: 'Import its record',
+          manual: 'Enter its readings',
+          derived: 'Look at what it rests on',
+        }[c.source],
       ),
     ];
   const found: Finding[] = [];
-  const silent = c.fedBy === 'file' || lastCollectedAt === null ? 0 : (lastCollectedAt - lastAt) / 1000;
+  const silent = c.source !== 'logger' || lastCollectedAt === null ? 0 : (lastCollectedAt - lastAt) / 1000;
   if (silent > Math.max(3 * storageInterval, 3600))
     found.push(
       finding(

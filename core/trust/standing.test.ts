@@ -18,7 +18,7 @@ const channelFacts = (id: string): fc.Arbitrary<ChannelFacts> =>
     name: fc.constant(`channel ${id}`),
     quantity: fc.constantFrom(...quantityCodes),
     enabled: fc.boolean(),
-    fedBy: fc.constantFrom('logger' as const, 'file' as const),
+    source: fc.constantFrom('logger' as const, 'file' as const, 'derived' as const),
     settings: fc.record({ everWritten: fc.boolean(), stagedAt: maybe(past), readBackDiffers: fc.boolean() }),
     reference: fc.record({
       found: fc

@@ -36,6 +36,9 @@ export interface InstallationFacts {
   readonly channelIds: readonly string[];
 }
 
+/** Where a channel's values come from. */
+export type ChannelSource = 'logger' | 'file' | 'manual' | 'derived';
+
 export interface ChannelFacts {
   readonly id: string;
   readonly name: string;
@@ -43,7 +46,7 @@ export interface ChannelFacts {
   /** False when the settings last written switch the channel off: nothing is expected of it. */
   readonly enabled: boolean;
   /** By its logger, or by files alone: then nobody writes settings to it or checks it at a terminal. */
-  readonly fedBy: 'logger' | 'file';
+  readonly source: ChannelSource;
   readonly settings: {
     readonly everWritten: boolean;
     readonly stagedAt: number | null;

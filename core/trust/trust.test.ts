@@ -11,7 +11,7 @@ const channel: ChannelFacts = {
   name: 'Map store humidity',
   quantity: 'humidity',
   enabled: true,
-  fedBy: 'logger',
+  source: 'logger',
   settings: { everWritten: true, stagedAt: null, readBackDiffers: false },
   reference: {
     found: [],

@@ -25,7 +25,7 @@ import { dial, loggerLine } from '../line';
 import type { Lease } from '../lease';
 import { badField, inTheWay } from '../problem';
 import { talkFault } from '../settings';
-import type { StationGraph } from '../stationGraph';
+import { loggerNumber, type StationGraph } from '../stationGraph';
 import { evaluateCheck } from './evaluate';
 import { recordCorrection, sensorNow } from './live';
 import { loadOpenCheck, type LoadedCheck } from './load';
@@ -99,7 +99,7 @@ const entered = (mode: 'absolute' | 'added', by: number, resulting: number) =>
 
 async function adjustDevice(ctx: Context, check: LoadedCheck, request: Adjust, head: DraftHead) {
   await requireSettled(ctx, head.stationId, head.channelId);
-  const number = check.channel.row.number;
+  const number = loggerNumber(check.channel);
   const at = await dial(ctx, check.graph.logger.address);
   const { offset: before } = await heard(
     () => readChannel(at, number),

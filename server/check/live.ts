@@ -11,6 +11,7 @@ import { heard } from '../heard';
 import { dial } from '../line';
 import { isId } from '../id';
 import { notFound } from '../problem';
+import { loggerNumber } from '../stationGraph';
 import { requireOpen, type LoadedCheck } from './load';
 
 export interface SensorNow {
@@ -32,7 +33,7 @@ interface Shown {
 
 const shownOf = ({ plan, channel, graph }: LoadedCheck): Shown => ({
   plan,
-  number: channel.row.number,
+  number: loggerNumber(channel),
   unit: channel.written?.settings.unit ?? plan.unit,
   logger: graph.logger,
 });

@@ -10,7 +10,15 @@ import { noteClock } from '../clock/compare';
 import type { Context } from '../context';
 import { addLine, personTime } from '../fieldBook';
 import { badField, inTheWay, notFound } from '../problem';
-import { channelOf, loadStation, specOf, type ChannelNode, type StationGraph } from '../stationGraph';
+import {
+  channelOf,
+  loadStation,
+  specOf,
+  type ChannelNode,
+  type StationGraph,
+  isLogged,
+  loggerNumber,
+} from '../stationGraph';
 import type { CheckPlan } from '@/core/check/plan';
 
 /** Opens a check: channel, zone said aloud, reference instrument in date (or a reason), plan fixed. */
@@ -188,7 +196,7 @@ function temperaturePlan(
       'Choose a reference that shows both.',
     );
   return {
-    channelNumber: companion.row.number,
+    channelNumber: loggerNumber(companion),
     unit: companion.written.settings.unit,
     sensorTolerance: specOf(companion)?.tolerance ?? quantityOf('airTemperature').tolerance,
     referenceTolerance: reference.tolerance,
@@ -240,6 +248,7 @@ export async function checkStart(db: Database, stationId: string, now: Date): Pr
     code: graph.station.code,
     name: graph.station.name,
     channels: graph.channels
+      .filter(isLogged)
       .filter((c) => c.written && c.installation)
       .map((c) => ({
         id: c.row.id,

@@ -9,6 +9,7 @@ import type { Database } from '@/db/database';
 import { unknownActions } from '../deviceAction';
 import { adjustmentSum } from './adjust';
 import { evaluateCheck } from './evaluate';
+import { loggerNumber } from '../stationGraph';
 import { loadCheck } from './load';
 import { instrumentView } from './open';
 import type { CheckPlan } from '@/core/check/plan';
@@ -30,7 +31,7 @@ export async function checkView(
     stationId,
     stationCode: graph.station.code,
     channelId: row.channelId,
-    channelNumber: channel.row.number,
+    channelNumber: loggerNumber(channel),
     channelName: channel.name,
     zoneName: plan.zoneName,
     quantity: plan.quantity,

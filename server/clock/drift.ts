@@ -114,7 +114,7 @@ const previewOf = (drifts: readonly ClockDrift[]) =>
 /** Takes the clock's drift between the contacts out of the stamps, linearly, as layers over every channel of the logger. */
 export async function correctDrift(ctx: Context, stationId: string): Promise<{ channels: number }> {
   const graph = await loadStation(ctx.db, stationId);
-  const channels = graph.channels.filter((c) => c.row.fedBy === 'logger');
+  const channels = graph.channels.filter((c) => c.row.source === 'logger' || c.row.source === 'derived');
   const seconds = (d: ClockDrift) =>
     `${formatDifference(d.fromDifference, 0)} s to ${formatDifference(d.untilDifference, 0)} s`;
   await atStation(ctx, stationId, async (tx) => {

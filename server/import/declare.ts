@@ -64,15 +64,18 @@ export const importEnded = (state: string) =>
     'Look at its result; to import the file again, begin anew.',
   );
 
+/** Channels of one station at the most; a form with more of them is no form. Our own choice. */
+const mostChannels = 400;
+
 function requireChannels(graph: StationGraph, plan: ImportPlan): void {
-  const free = 64 - graph.channels.length;
+  const free = mostChannels - graph.channels.length;
   const fresh = plan.columns.filter((c) => c.channel.kind === 'new').length;
   if (fresh > free)
     throw badField(
       'no-channel-left',
       'columns',
       fresh,
-      `${fresh} new channels do not fit: ${free} of 64 are free.`,
+      `${fresh} new channels are too many: ${graph.channels.length} of ${mostChannels} are there already.`,
       'Import fewer columns, or use channels that are there.',
     );
   for (const { column, channel } of plan.columns) {
@@ -85,6 +88,14 @@ function requireChannels(graph: StationGraph, plan: ImportPlan): void {
         column + 1,
         `The channel chosen for column ${column + 1} is not at ${graph.station.code}.`,
         'Choose one of this station.',
+      );
+    if (found.row.source === 'derived')
+      throw badField(
+        'derived-channel',
+        'columns',
+        column + 1,
+        `${found.name} is reckoned from other channels; column ${column + 1} cannot go into it.`,
+        'Choose a channel that is logged, or make a new one.',
       );
     if (found.row.quantity !== channel.quantity)
       throw badField(

@@ -33,17 +33,16 @@ export async function openTargets(
     stampBefore: r.stampBefore.getTime(),
     stampAfter: r.stampAfter.getTime(),
   }));
-  const numbers = new Set(graph.channels.map((c) => c.row.number));
   const targets: Target[] = [];
   for (const { channel } of plan.columns) {
     const existing =
       channel.kind === 'existing' ? graph.channels.find((c) => c.row.id === channel.id)! : null;
     const made =
       channel.kind === 'new'
-        ? await makeChannel(db, tx, graph, channel.quantity, channel.zoneName, numbers)
+        ? await makeChannel(db, tx, stationId, channel.quantity, channel.zoneName)
         : null;
-    const { id, key, quantity, fedBy } = made ?? existing!.row;
-    const byLogger = fedBy === 'logger' && runs.length > 0;
+    const { id, key, quantity, source } = made ?? existing!.row;
+    const byLogger = source === 'logger' && runs.length > 0;
     const interval = existing?.written?.settings.storageInterval ?? null;
     targets.push({
       ...storeTarget(db, graph.station.key, { id, key, quantity }, interval, made !== null),
@@ -60,25 +59,21 @@ export async function openTargets(
 async function makeChannel(
   db: Database,
   tx: Transaction,
-  graph: StationGraph,
+  stationId: string,
   quantity: QuantityCode,
   zoneName: string,
-  numbers: Set<number>,
 ) {
-  const stationId = graph.station.id;
   const id = newId();
-  const number = Array.from({ length: 64 }, (_, i) => 64 - i).find((n) => !numbers.has(n))!;
-  numbers.add(number);
   await db.channel.create(
     {
       stationId,
       id,
-      loggerId: graph.logger.id,
-      number,
+      loggerId: null,
+      number: null,
       quantity,
       zoneName: zoneName.trim(),
       checkEveryDays: 180,
-      fedBy: 'file',
+      source: 'file',
     },
     { transaction: tx },
   );

@@ -66,9 +66,10 @@ const view = ({ plan: _, signature: _s, declaredAt, fromAt, untilAt, ...rest }: 
 /** What the import view has to offer: channels with what they hold, layouts remembered, imports so far. */
 export async function importStart(db: Database, stationId: string): Promise<ImportStartView> {
   const graph = await loadStation(db, stationId);
+  const channels = graph.channels.filter((c) => c.row.source !== 'derived');
   const [imports, envelopes] = await Promise.all([
     findImports(db, stationId, null),
-    Promise.all(graph.channels.map((c) => storedEnvelope(db, graph.station.key, c.row.key))),
+    Promise.all(channels.map((c) => storedEnvelope(db, graph.station.key, c.row.key))),
   ]);
   const remembered = new Map<string, ImportPlan>();
   for (const i of imports)
@@ -81,7 +82,7 @@ export async function importStart(db: Database, stationId: string): Promise<Impo
     zone: graph.site.zone,
     loggerOffsetMinutes: graph.logger.utcOffsetMinutes,
     limit: importLimit(),
-    channels: graph.channels.map((c, i) => ({
+    channels: channels.map((c, i) => ({
       id: c.row.id,
       number: c.row.number,
       name: c.name,
@@ -97,7 +98,7 @@ export async function importStart(db: Database, stationId: string): Promise<Impo
 /** A remembered plan: the channels it made are there now. */
 function planNow(
   found: Found,
-  channels: readonly { row: { id: string; quantity: string; zoneName: string; fedBy: string } }[],
+  channels: readonly { row: { id: string; quantity: string; zoneName: string; source: string } }[],
 ): ImportPlan {
   const plan = storedPlan.read(found.plan);
   return {
@@ -106,7 +107,7 @@ function planNow(
       if (c.channel.kind === 'existing') return c;
       const { quantity, zoneName } = c.channel;
       const made = channels.find(
-        (x) => x.row.fedBy === 'file' && x.row.quantity === quantity && x.row.zoneName === zoneName.trim(),
+        (x) => x.row.source === 'file' && x.row.quantity === quantity && x.row.zoneName === zoneName.trim(),
       );
       return made ? { ...c, channel: { kind: 'existing', id: made.row.id, quantity } } : c;
     }),

@@ -1,12 +1,18 @@
 import type { StationRecordView } from '@/contract/recordViews';
 import type { Database } from '@/db/database';
 import { loadStation } from '../stationGraph';
+import { derivations, derivationText } from './derivation';
 import { verifyList, verifyQuery } from '../verify/list';
 
 /** Every channel of one station with how far its record can be trusted, as Verify has it, by number. */
 export async function stationRecord(db: Database, stationId: string, now: Date): Promise<StationRecordView> {
   const { station, site, channels } = await loadStation(db, stationId);
-  const { rows } = await verifyList(db, verifyQuery(new URLSearchParams({ station: stationId })), now);
+  const derived = await derivations(db, stationId);
+  const { rows: standings } = await verifyList(
+    db,
+    verifyQuery(new URLSearchParams({ station: stationId })),
+    now,
+  );
   return {
     stationId,
     code: station.code,
@@ -14,8 +20,10 @@ export async function stationRecord(db: Database, stationId: string, now: Date):
     site: site.name,
     zone: site.zone,
     channels: channels.flatMap((c) => {
-      const row = rows.find((r) => r.channelId === c.row.id);
-      return row ? [{ ...row, number: c.row.number, fedBy: c.row.fedBy }] : [];
+      const standing = standings.find((r) => r.channelId === c.row.id);
+      const d = derived.get(c.row.id);
+      const formula = d ? derivationText(d, channels) : null;
+      return standing ? [{ ...standing, number: c.row.number, source: c.row.source, formula }] : [];
     }),
   };
 }

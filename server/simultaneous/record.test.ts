@@ -14,6 +14,7 @@ import { collect } from '../collect';
 import type { Context } from '../context';
 import { addNote } from '../fieldBook';
 import { newId } from '../id';
+import { addDerived } from '../record/addDerived';
 import { declareImport } from '../import/declare';
 import { runImport } from '../import/run';
 import { withdrawImport } from '../import/withdraw';
@@ -268,6 +269,29 @@ describe('records, thresholds, words', () => {
       ),
     );
     expect(await count('twin where station_id = :s')).toBe(1);
+  });
+  test('one formula asked for by six is one channel, reckoned once', async () => {
+    const { channels } = await loadStation(test_.db, S());
+    const humidity = channels.find((c) => c.row.quantity === 'humidity')!.row.id;
+    const said = told(
+      await six((ctx) =>
+        addDerived(ctx, S(), {
+          channelId: newId(),
+          formula: 'dewPoint',
+          zoneName: 'Lantern room',
+          inputs: { temperature: T(), humidity },
+          parameters: {},
+        }),
+      ),
+    );
+    expect(said).toMatchObject({ done: 1, codes: ['derived-already'] });
+    expect(await count('derivation where station_id = :s')).toBe(1);
+    const twice = await query(
+      test_.db,
+      `select 1 as x from reading r join channel c on c.key = r.channel_key and c.source = 'derived'
+        group by r.channel_key, r.at, r.clock_run having count(*) > 1`,
+    );
+    expect(twice).toEqual([]);
   });
   test('six runs of the tests: one; and no flag is laid twice beside a collection', async () => {
     const results = await Promise.allSettled([

@@ -153,7 +153,7 @@ function channelFacts(
     name: c.name,
     quantity: c.row.quantity,
     enabled: settings?.enabled ?? true,
-    fedBy: c.row.fedBy,
+    source: c.row.source,
     settings: {
       everWritten: c.written !== null,
       stagedAt: c.staged && !c.staged.readBack ? c.staged.stagedAt.getTime() : null,

@@ -4,6 +4,7 @@ import { standingOverTime, urgencyOverTime } from '@/core/trust/standing';
 import { query, type Database } from '@/db/database';
 import { Problem } from '../problem';
 import { loadStation, type StationGraph } from '../stationGraph';
+import { mendDerived } from '../record/mendDerived';
 import { approvals } from '../verify/approval';
 import { gatherFacts } from './facts';
 
@@ -50,6 +51,7 @@ export function mendStandings(db: Database, most = mostAtOnce): Promise<number> 
 }
 
 async function mend(db: Database, most: number): Promise<number> {
+  await mendDerived(db);
   const marked = await query<{ stationId: string }>(
     db,
     'select distinct station_id as "stationId" from standing_mark limit :n',
@@ -174,7 +176,7 @@ async function storeNumbers(
     const node = graph.channels.find((x) => x.row.id === c.id)!;
     const last = newest.get(node.row.key) ?? null;
     const approval = approved.get(c.id) ?? null;
-    const logged = c.fedBy === 'logger';
+    const logged = c.source === 'logger';
     const { record, reference } = c;
     return {
       channel_id: c.id,

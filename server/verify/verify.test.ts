@@ -336,7 +336,7 @@ describe('the list', () => {
       quantity: 'airTemperature',
       zoneName: 'Twin',
       checkEveryDays: 180,
-      fedBy: 'file',
+      source: 'file',
     });
     const other = twin.get('id') as string;
     await test_.arrange(

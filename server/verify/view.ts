@@ -1,6 +1,7 @@
 import type { ChannelVerifyView } from '@/contract/recordViews';
 import { quantityOf } from '@/core/quantity/quantity';
 import { query, row, type Database } from '@/db/database';
+import { mendDerived } from '../record/mendDerived';
 import { thresholdsOf } from '../quality/testRecord';
 import { channelOf, loadStation } from '../stationGraph';
 import { approvals } from './approval';
@@ -13,6 +14,7 @@ export async function channelVerify(
   channelId: string,
 ): Promise<ChannelVerifyView> {
   const channel = channelOf(await loadStation(db, stationId), channelId);
+  await mendDerived(db, stationId);
   const q = quantityOf(channel.row.quantity);
   const key = { stationId, id: channelId, quantity: q.code };
   const [proposals, thresholds, set, twins, neighbours, approved] = await Promise.all([

@@ -127,7 +127,8 @@ function TargetCells({
           <MenuItem value="new">a new channel</MenuItem>
           {start.channels.map((c) => (
             <MenuItem key={c.id} value={c.id}>
-              {c.number} · {c.name}
+              {c.number === null ? '' : `${c.number} · `}
+              {c.name}
             </MenuItem>
           ))}
         </TextField>

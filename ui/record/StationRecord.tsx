@@ -6,6 +6,7 @@ import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
 import { useQuery } from '@tanstack/react-query';
 import NextLink from 'next/link';
+import { useState } from 'react';
 import type { StationRecordView } from '@/contract/recordViews';
 import { formatValue } from '@/core/quantity/format';
 import { Age } from '../shared/Age';
@@ -15,23 +16,42 @@ import { ProblemNote } from '../shared/ProblemNote';
 import { SmallTrace } from '../shared/SmallTrace';
 import { StateMark } from '../shared/stateMark';
 import { useSmallTraces } from '../shared/useSmallTraces';
+import { DerivedForm } from './DerivedForm';
 import { StationHead } from '../station/StationHead';
 import { placeInTrace, stateOf } from '../verify/VerifyRow';
+
+const sourceText = {
+  logger: 'from the logger',
+  file: 'from files',
+  manual: 'typed',
+  derived: 'derived',
+} as const;
 
 /** What a station has logged: each channel with its last days, how far it can be trusted, and the way into its trace. */
 export function StationRecord({ initial }: { initial: StationRecordView }) {
   const path = `/api/v1/stations/${initial.stationId}/record`;
-  const { data: s, error } = useQuery({
+  const {
+    data: s,
+    error,
+    refetch,
+  } = useQuery({
     queryKey: [path],
     queryFn: () => load<StationRecordView>(path),
     initialData: initial,
     refetchInterval: 30_000,
   });
   const mayImport = useMay('import');
+  const mayMark = useMay('mark');
+  const [deriving, setDeriving] = useState(false);
   const small = useSmallTraces(s.channels);
   return (
     <>
       <StationHead stationId={s.stationId} code={`${s.code} · ${s.site}`} name={s.name}>
+        {mayMark && s.channels.length > 0 && (
+          <Button onClick={() => setDeriving(!deriving)}>
+            {deriving ? 'Close the form' : 'Derive a channel'}
+          </Button>
+        )}
         {mayImport && (
           <Button component={NextLink} href={`/stations/${s.stationId}/import`}>
             Import a file
@@ -39,6 +59,15 @@ export function StationRecord({ initial }: { initial: StationRecordView }) {
         )}
       </StationHead>
       <ProblemNote error={error} />
+      {deriving && (
+        <DerivedForm
+          record={s}
+          onDone={() => {
+            setDeriving(false);
+            void refetch();
+          }}
+        />
+      )}
       {s.channels.length === 0 && (
         <Typography>Nothing is logged here yet: connect a sensor, or import a file.</Typography>
       )}
@@ -73,7 +102,7 @@ export function StationRecord({ initial }: { initial: StationRecordView }) {
                 {c.name}
               </Link>
               <Box sx={{ color: 'text.secondary', fontSize: '0.82rem' }}>
-                {c.fedBy === 'logger' ? 'from the logger' : 'from files'}
+                {c.formula ?? sourceText[c.source]}
               </Box>
             </Box>
             <SmallTrace trace={small.get(c.channelId)} />

@@ -51,7 +51,8 @@ export function SignalPath({
       sx={{ py: 1.25, borderBottom: 1, borderColor: 'divider', opacity: path.enabled ? 1 : 0.7 }}
     >
       <Typography variant="h3" sx={{ mb: 0.75 }}>
-        {path.number} · {path.name}{' '}
+        {path.number === null ? '' : `${path.number} · `}
+        {path.name}{' '}
         <Box component="span" sx={{ color: 'text.secondary', fontWeight: 400 }}>
           {path.zoneName}
           {path.enabled ? '' : ' · switched off'}

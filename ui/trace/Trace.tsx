@@ -227,7 +227,12 @@ function Caption({ series: s, until, zone }: { series: TraceSeriesView; until: n
   }[s.aggregate];
   return (
     <Typography variant="body2" color="text.secondary">
-      {n} logged values,{' '}
+      {s.derived && (
+        <Box component="span" sx={{ color: 'text.primary' }}>
+          Reckoned at their common stamps, from corrected values: {s.derived}.{' '}
+        </Box>
+      )}
+      {n} {s.derived ? 'values' : 'logged values'},{' '}
       {s.width < 3600
         ? `drawn by ${formatAge(s.width)}`
         : `drawn by ${s.width % 86_400 === 0 ? `${s.width / 86_400} d` : `${s.width / 3600} h`}`}
