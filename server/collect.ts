@@ -8,9 +8,9 @@ import { compareClock } from './clock/compare';
 import { loggerText } from './clock/stamp';
 import type { Context } from './context';
 import { addLine } from './fieldBook';
-import { heard } from './heard';
+import { askLogger } from './askLogger';
 import { newId } from './id';
-import { dial } from './line';
+import { resolveDevice } from './line';
 import { startOperation, type Progress } from './operation';
 import { lockStation } from './atStation';
 import { readLoggerRecord } from './record/loggerRecord';
@@ -93,7 +93,7 @@ async function collectRun(
 ) {
   const { db } = ctx;
   const { logger, station } = graph;
-  const at = await dial(ctx, logger.address);
+  const at = await resolveDevice(ctx, logger.address);
   // From the last stored stamp itself, so that the overlap proves the record is the same one.
   const from = last ? loggerText(last, logger.utcOffsetMinutes) : null;
   await progress.report(0.05, 'Reading the record');
@@ -191,7 +191,7 @@ const markClock = (
   );
 
 const recordOf = <T>(work: () => Promise<T>): Promise<T> =>
-  heard(
+  askLogger(
     work,
     "The logger's record could not be read",
     'Nothing was stored. Check power and network, then collect again.',

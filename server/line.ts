@@ -7,7 +7,7 @@ export const busLine = (gatewayAddress: string): string => `bus ${gatewayAddress
 export const loggerLine = (address: string): string => `logger ${address}`;
 
 /** Resolves a device address against the allow-list; refuses with a Problem that names it. */
-export async function dial(ctx: Context, address: string): Promise<DeviceAddress> {
+export async function resolveDevice(ctx: Context, address: string): Promise<DeviceAddress> {
   try {
     return await resolveAllowed(address, ctx.deviceAllow);
   } catch (error) {

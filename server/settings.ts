@@ -31,7 +31,7 @@ import {
 } from './deviceAction';
 import { addLine } from './fieldBook';
 import type { Lease } from './lease';
-import { dial, loggerLine } from './line';
+import { resolveDevice, loggerLine } from './line';
 import { badField, inTheWay, notFound, type Problem } from './problem';
 import {
   channelOf,
@@ -231,7 +231,7 @@ export async function writeSettings(
       'Look at the newest revision, then write that.',
     );
   await requireSettled(ctx, stationId, channelId);
-  const at = await dial(ctx, graph.logger.address);
+  const at = await resolveDevice(ctx, graph.logger.address);
   const spec = specOf(channel);
   const intent: SettingIntent = {
     revisionId: revision.id,
@@ -298,7 +298,7 @@ async function compareReadBack(
   try {
     await lease.renew();
     lease.assertHeld();
-    const held = await readChannel(await dial(ctx, graph.logger.address), intent.number);
+    const held = await readChannel(await resolveDevice(ctx, graph.logger.address), intent.number);
     const readBack = (held.settings ?? {}) as Record<string, unknown>;
     const differences = settingDifferences(intent.settings, readBack);
     return { state: 'done', outcome: { readBack, differences } };

@@ -13,7 +13,7 @@ import { audit } from './audit';
 import type { Context } from './context';
 import { runDeviceAction } from './deviceAction';
 import { addLine } from './fieldBook';
-import { busLine, dial } from './line';
+import { busLine, resolveDevice } from './line';
 import { notFound } from './problem';
 import { loadStation } from './stationGraph';
 
@@ -22,7 +22,7 @@ export async function talk(ctx: Context, stationId: string, request: Talk): Prom
   const graph = await loadStation(ctx.db, stationId);
   const i = graph.installations.find((x) => x.row.id === request.installationId);
   if (!i) throw notFound('installation', request.installationId);
-  const at = await dial(ctx, i.port.gatewayAddress);
+  const at = await resolveDevice(ctx, i.port.gatewayAddress);
   const span = registerSpan(i.model);
   const action = await runDeviceAction(
     ctx,

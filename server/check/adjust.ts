@@ -19,9 +19,9 @@ import {
 } from '../deviceAction';
 import { atStation } from '../atStation';
 import { addLine, personTime } from '../fieldBook';
-import { heard } from '../heard';
+import { askLogger } from '../askLogger';
 import { newId } from '../id';
-import { dial, loggerLine } from '../line';
+import { resolveDevice, loggerLine } from '../line';
 import type { Lease } from '../lease';
 import { badField, inTheWay } from '../problem';
 import { talkFault } from '../settings';
@@ -100,8 +100,8 @@ const entered = (mode: 'absolute' | 'added', by: number, resulting: number) =>
 async function adjustDevice(ctx: Context, check: LoadedCheck, request: Adjust, head: DraftHead) {
   await requireSettled(ctx, head.stationId, head.channelId);
   const number = loggerNumber(check.channel);
-  const at = await dial(ctx, check.graph.logger.address);
-  const { offset: before } = await heard(
+  const at = await resolveDevice(ctx, check.graph.logger.address);
+  const { offset: before } = await askLogger(
     () => readChannel(at, number),
     'The logger did not say which offset it holds',
     'Nothing was written. Check the link and try again.',
@@ -183,7 +183,7 @@ async function offsetReadBack(
   try {
     await lease.renew();
     lease.assertHeld();
-    const held = (await readChannel(await dial(ctx, graph.logger.address), number)).offset;
+    const held = (await readChannel(await resolveDevice(ctx, graph.logger.address), number)).offset;
     return Math.abs(held - resulting) < 1e-6
       ? { state: 'done', outcome: { held } }
       : {

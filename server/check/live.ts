@@ -7,8 +7,8 @@ import { storedCheckPlan } from '@/db/stored/check';
 import { readInstrument, readLive, type LiveValues } from '@/devices/loggerClient';
 import { query, row, type Database } from '@/db/database';
 import type { Context } from '../context';
-import { heard } from '../heard';
-import { dial } from '../line';
+import { askLogger } from '../askLogger';
+import { resolveDevice } from '../line';
 import { isId } from '../id';
 import { notFound } from '../problem';
 import { loggerNumber } from '../stationGraph';
@@ -57,8 +57,8 @@ async function shownNow(ctx: Context, { plan, number, unit, logger }: Shown): Pr
 }
 
 const liveValues = (ctx: Context, logger: Shown['logger']): Promise<LiveValues> =>
-  heard(
-    async () => readLive(await dial(ctx, logger.address)),
+  askLogger(
+    async () => readLive(await resolveDevice(ctx, logger.address)),
     'The logger gave no live values',
     'Check its power and network, then go on: nothing captured so far is lost.',
   );
@@ -142,7 +142,7 @@ async function display(
   const match = /^([^/]+)(\/.*)$/.exec(link ?? '');
   if (!match) return null;
   try {
-    return await readInstrument(await dial(ctx, match[1]!), `${match[2]}?place=${encodeURIComponent(place)}`);
+    return await readInstrument(await resolveDevice(ctx, match[1]!), `${match[2]}?place=${encodeURIComponent(place)}`);
   } catch {
     return null;
   }

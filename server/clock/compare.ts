@@ -4,7 +4,7 @@ import type { ClockReading } from '@/db/stored/action';
 import { LoggerFault, readStatus } from '@/devices/loggerClient';
 import type { Context } from '../context';
 import { newId } from '../id';
-import { dial } from '../line';
+import { resolveDevice } from '../line';
 import { inTheWay } from '../problem';
 import type { StationGraph } from '../stationGraph';
 import { loggerInstant } from './stamp';
@@ -12,7 +12,7 @@ import { loggerInstant } from './stamp';
 /** Asks the logger for its clock and reckons the difference; nothing is stored. Throws LoggerFault, or a Problem for a clock that makes no sense. */
 export async function readClock(ctx: Context, graph: StationGraph): Promise<ClockReading> {
   const { logger } = graph;
-  const at = await dial(ctx, logger.address);
+  const at = await resolveDevice(ctx, logger.address);
   const before = Date.now();
   const status = await readStatus(at);
   const took = Date.now() - before;

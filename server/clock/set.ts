@@ -16,8 +16,8 @@ import {
   saysOf,
 } from '../deviceAction';
 import { addLine } from '../fieldBook';
-import { heard } from '../heard';
-import { dial, loggerLine } from '../line';
+import { askLogger } from '../askLogger';
+import { resolveDevice, loggerLine } from '../line';
 import { inTheWay } from '../problem';
 import { talkFault } from '../settings';
 import { loadStation, type StationGraph } from '../stationGraph';
@@ -42,7 +42,7 @@ export async function setClock(
       'Read the logger back first to settle it.',
       { actionId: open.id },
     );
-  const at = await dial(ctx, graph.logger.address);
+  const at = await resolveDevice(ctx, graph.logger.address);
   const before = await asked(() => compareClock(ctx, graph));
   const intent: ClockIntent = {
     difference: before.difference,
@@ -97,7 +97,7 @@ async function requireSameRun(
 }
 
 const asked = <T>(work: () => Promise<T>): Promise<T> =>
-  heard(
+  askLogger(
     work,
     "The logger's clock could not be read",
     'Nothing was set. Check power and network, then try again.',

@@ -6,7 +6,7 @@ import { inTheWay, notFound } from '../problem';
 import { loadStation } from '../stationGraph';
 import { importEnded } from './declare';
 import { ImportJob } from './job';
-import { buryAbsent } from './view';
+import { markAbandonedImports } from './view';
 
 /**
  * Takes the file of a declared import: reads it as it comes, stores while reading, tests what came.
@@ -23,7 +23,7 @@ export async function runImport(
   const declared = await row(ctx.db.recordImport, { where: { stationId, id: importId } });
   if (!declared) throw notFound('import', importId);
   if (declared.state !== 'waiting') throw importEnded(declared.state);
-  await buryAbsent(ctx.db, stationId);
+  await markAbandonedImports(ctx.db, stationId);
   const job = new ImportJob(ctx, graph, declared, body);
   try {
     const { done } = await startOperation(ctx, { id: importId, stationId, kind: 'import' }, (progress) =>

@@ -45,7 +45,7 @@ async function findImports(db: Database, stationId: string, id: string | null): 
 }
 
 /** Writes down that imports whose process is gone are absent, so that they stand in nobody's way. */
-export async function buryAbsent(db: Database, stationId: string): Promise<void> {
+export async function markAbandonedImports(db: Database, stationId: string): Promise<void> {
   const gone = (await findImports(db, stationId, null)).filter((i) => i.state === 'absent').map((i) => i.id);
   if (gone.length === 0) return;
   const ended = { endedAt: new Date(), message: 'The process that ran it stopped; nothing of it was kept.' };

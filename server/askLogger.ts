@@ -7,7 +7,7 @@ import { inTheWay } from './problem';
  * @param what what the logger did not do: a sentence without its end
  * @param remedy what is safe, and what to do
  */
-export async function heard<T>(work: () => Promise<T>, what: string, remedy: string): Promise<T> {
+export async function askLogger<T>(work: () => Promise<T>, what: string, remedy: string): Promise<T> {
   try {
     return await work();
   } catch (error) {
