@@ -4,7 +4,11 @@ export type IdRefusal =
   | { readonly kind: 'outside-range'; readonly id: number }
   | { readonly kind: 'in-use'; readonly id: number; readonly by: string };
 
-/** Lowest free ID on a port, 1–247; null when all are taken. Common practice: low IDs first. */
+/**
+ * Lowest free ID on a port, 1–247; null when all are taken. Common practice: low IDs first.
+ *
+ * @example proposeBusId([1, 2, 4]) // 3
+ */
 export function proposeBusId(taken: Iterable<number>): number | null {
   const used = new Set(taken);
   for (let id = 1; id <= 247; id++) if (!used.has(id)) return id;

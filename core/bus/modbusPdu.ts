@@ -66,7 +66,11 @@ export function decodePdu(request: ModbusRequest, pdu: Uint8Array): ModbusAnswer
 export const answerLength = (request: ModbusRequest): number =>
   request.fn === 3 || request.fn === 4 ? 2 + 2 * request.count : 5;
 
-/** Exception codes in words. Source: MODBUS Application Protocol V1.1b3, section 7. */
+/**
+ * Exception codes in words. Source: MODBUS Application Protocol V1.1b3, section 7.
+ *
+ * @example exceptionText(2) // 'illegal data address'
+ */
 export function exceptionText(code: number): string {
   const names: Record<number, string> = {
     1: 'illegal function',

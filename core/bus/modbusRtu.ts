@@ -1,14 +1,26 @@
 import { crc16Modbus } from './crc16';
 import { answerLength, decodePdu, encodePdu, type ModbusAnswer, type ModbusRequest } from './modbusPdu';
 
-/** A unit ID on a Modbus line: 1–247 (0 is broadcast, 248–255 reserved). */
+/**
+ * A unit ID on a Modbus line: 1–247 (0 is broadcast, 248–255 reserved).
+ *
+ * @example isUnitId(247) // true
+ */
 export const isUnitId = (id: number): boolean => Number.isInteger(id) && id >= 1 && id <= 247;
 
-/** Bytes as a person reads them: "02 04 00 00". */
+/**
+ * Bytes as a person reads them: "02 04 00 00".
+ *
+ * @example hex(Uint8Array.of(1, 4, 255)) // '01 04 FF'
+ */
 export const hex = (bytes: Uint8Array): string =>
   Array.from(bytes, (b) => b.toString(16).toUpperCase().padStart(2, '0')).join(' ');
 
-/** ID + PDU + CRC, low byte of the CRC first. Source: MODBUS over Serial Line V1.02, 2.5.1. */
+/**
+ * ID + PDU + CRC, low byte of the CRC first. Source: MODBUS over Serial Line V1.02, 2.5.1.
+ *
+ * @example hex(rtuFrame(1, Uint8Array.of(4, 0, 0, 0, 1))) // '01 04 00 00 00 01 31 CA'
+ */
 export function rtuFrame(unit: number, pdu: Uint8Array): Uint8Array {
   const frame = new Uint8Array(pdu.length + 3);
   frame[0] = unit;

@@ -11,7 +11,11 @@ export interface RegisterField {
 /** The raw word that a device sends when the sensing element is broken or absent (our catalogue's mark). */
 export const missingWord = 0x7fff;
 
-/** Register word → value in the quantity's base unit; NaN for the missing mark. RangeError for a scale that is not above 0. */
+/**
+ * Register word → value in the quantity's base unit; NaN for the missing mark. RangeError for a scale that is not above 0.
+ *
+ * @example decodeRegister({ address: 0, type: 'int16', scale: 0.01 }, 65_436) // -1
+ */
 export function decodeRegister(field: RegisterField, word: number): number {
   if (word === missingWord) return Number.NaN;
   const raw = field.type === 'int16' && word > 0x7fff ? word - 0x10000 : word;

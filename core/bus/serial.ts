@@ -8,18 +8,30 @@ export interface SerialSettings {
   readonly stopBits: 1 | 2;
 }
 
-/** The usual short form, "9600 8N1". */
+/**
+ * The usual short form, "9600 8N1".
+ *
+ * @example serialText({ baud: 9600, dataBits: 8, parity: 'none', stopBits: 1 }) // '9600 8N1'
+ */
 export const serialText = (s: SerialSettings): string =>
   `${s.baud} ${s.dataBits}${s.parity[0]!.toUpperCase()}${s.stopBits}`;
 
 export type SerialField = keyof SerialSettings;
 
-/** The fields in which two ends differ; empty when they can talk. */
+/**
+ * The fields in which two ends differ; empty when they can talk.
+ *
+ * @example serialDifferences({ baud: 9600, dataBits: 8, parity: 'none', stopBits: 1 }, { baud: 19200, dataBits: 8, parity: 'even', stopBits: 1 }) // ['baud', 'parity']
+ */
 export function serialDifferences(a: SerialSettings, b: SerialSettings): SerialField[] {
   return (['baud', 'dataBits', 'parity', 'stopBits'] as const).filter((f) => a[f] !== b[f]);
 }
 
-/** Time one character takes on the line, ms: start bit, data, parity, stop bits over the speed. */
+/**
+ * Time one character takes on the line, ms: start bit, data, parity, stop bits over the speed.
+ *
+ * @example characterTime({ baud: 9600, dataBits: 8, parity: 'none', stopBits: 1 }) // 1.0417
+ */
 export function characterTime(s: SerialSettings): number {
   const bits = 1 + s.dataBits + (s.parity === 'none' ? 0 : 1) + s.stopBits;
   return (bits * 1000) / positive('baud', s.baud);
@@ -28,6 +40,7 @@ export function characterTime(s: SerialSettings): number {
 /**
  * Silence that ends a Modbus RTU frame, ms: 3.5 characters of 11 bits, fixed at 1.75 ms above
  * 19 200 baud. Source: MODBUS over Serial Line V1.02, 2.5.1.1 (from memory).
+ * @example frameSilence({ baud: 9600, dataBits: 8, parity: 'none', stopBits: 1 }) // 4.0104
  */
 export const frameSilence = (s: SerialSettings): number =>
   positive('baud', s.baud) > 19_200 ? 1.75 : (3.5 * 11 * 1000) / s.baud;

@@ -78,7 +78,11 @@ export function toleranceBudget(input: BudgetInput): Budget {
   };
 }
 
-/** What an accuracy ratio is good for, in words. The lines 4:1 and 1:1 are common practice, no source. */
+/**
+ * What an accuracy ratio is good for, in words. The lines 4:1 and 1:1 are common practice, no source.
+ *
+ * @example accuracyRatioText(4) // 'the reference is clearly better: it can correct the sensor'
+ */
 export function accuracyRatioText(ratio: number): string {
   positive('accuracy ratio', ratio);
   if (ratio >= 4) return 'the reference is clearly better: it can correct the sensor';

@@ -41,6 +41,7 @@ export function compareHumidity(pair: HumidityPair): HumidityComparison {
  * How far one thermometer's error (± °C) moves the compared humidity, ± %RH. It enters once for
  * each of the two thermometers: the conversion rests on the temperature *between* sensor and
  * reference, and each of them can be wrong about its own end.
+ * @example temperatureShare(20, 50, 0.3) // 0.9281
  */
 export const temperatureShare = (
   temperature: number,

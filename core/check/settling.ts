@@ -52,6 +52,7 @@ const fewest = 5;
  * twice its standard error must stay inside the band (an equivalence test; common practice, no
  * source for the band). A moving reading gets the projected final value of a first-order response
  * fitted to every reading. RangeError for a window or band that is not above 0.
+ * @example judgeSettling(Array.from({ length: 20 }, (_, i) => ({ t: i * 5, value: 20 })), { window: 60, band: 0.1, resolution: 0.01 }).state // 'settled'
  */
 export function judgeSettling(readings: readonly TimedValue[], rule: SettlingRule): Settling {
   positive('window', rule.window);

@@ -41,10 +41,18 @@ export function repeats(name: string, values: readonly number[]): Contribution |
   return { name, u: s / Math.sqrt(n), dof: n - 1, sum: `${Number(s.toPrecision(3))} / √${n}` };
 }
 
-/** Arithmetic mean; NaN for none. */
+/**
+ * Arithmetic mean; NaN for none.
+ *
+ * @example mean([1, 2, 6]) // 3
+ */
 export const mean = (values: readonly number[]): number => values.reduce((s, v) => s + v, 0) / values.length;
 
-/** Sample standard deviation (n − 1); 0 for fewer than two values. */
+/**
+ * Sample standard deviation (n − 1); 0 for fewer than two values.
+ *
+ * @example standardDeviation([1, 2, 6]) // 2.6458
+ */
 export function standardDeviation(values: readonly number[]): number {
   if (values.length < 2) return 0;
   const m = mean(values);
@@ -76,6 +84,7 @@ export function combine(contributions: readonly Contribution[]): Combined {
  * Coverage factor for about 95 %: Student's t at the effective degrees of freedom, rounded down to
  * whole ones (GUM G.4.1), and never below the conventional 2.00 that it approaches when they are
  * many (GUM G.6.6). 2 degrees: 4.30. Degrees ≥ 1, RangeError below.
+ * @example coverageFactor(Infinity) // 2
  */
 export function coverageFactor(dof: number): number {
   if (!(dof >= 1)) throw new RangeError(`degrees of freedom ${dof} must be at least 1`);

@@ -11,6 +11,7 @@ const largest = 1e15;
  * A cell as a number, in the file's own decimal mark. Nothing is guessed: a thousands separator, the
  * other decimal mark, or anything beside a number is refused by name, never read as something else.
  * The true minus sign counts as a minus. `text` is trimmed and not empty.
+ * @example cellNumber('1.234,5', ',') // 'thousands'
  */
 export function cellNumber(text: string, decimal: DecimalMark): number | NumberRefusal {
   const signed = text.charCodeAt(0) === 0x2212 ? `-${text.slice(1)}` : text;

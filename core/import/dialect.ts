@@ -31,6 +31,7 @@ export const delimiters: readonly string[] = [',', ';', '\t', '|'];
 /** So many rows are looked at: a month of ten-minute stamps tells days from months. */
 const looked = 4500;
 
+/** @example newlineOf('a,b\r\n1,2') // '\r\n' */
 export const newlineOf = (text: string): Dialect['newline'] =>
   text.includes('\r\n') ? '\r\n' : text.includes('\n') ? '\n' : text.includes('\r') ? '\r' : '\n';
 

@@ -13,6 +13,7 @@ export type EncodingGuess =
  * Source: WHATWG Encoding Standard, 4.1 (byte-order marks). The rest is common practice.
  *
  * @param head the first bytes, some kilobytes; `whole` when that is the entire file
+ * @example guessEncoding(Uint8Array.of(0xef, 0xbb, 0xbf, 0x61)) // { kind: 'text', encoding: 'utf-8' }
  */
 export function guessEncoding(head: Uint8Array, whole: boolean): EncodingGuess {
   if (head.length === 0) return { kind: 'empty' };

@@ -70,7 +70,11 @@ const spellings: Readonly<Record<string, Unit>> = {
   degrees: '°',
 };
 
-/** The unit a file's text means, if it is one this application knows. */
+/**
+ * The unit a file's text means, if it is one this application knows.
+ *
+ * @example unitNamed('degC') // '°C'
+ */
 export const unitNamed = (text: string): Unit | null => {
   const clean = text.trim();
   if (isUnit(clean)) return clean;
@@ -114,6 +118,7 @@ function writtenUnit(name: string, unitText: string): { text: string; unit: Unit
  * The unit a column is written in, for a quantity: the quantity's own where nothing is written; null
  * where something is that is not known, or does not fit. Then a person has to say; it never becomes
  * the base unit by itself.
+ * @example columnUnit('humidity', 'Humidity', '%') // '%RH'
  */
 export function columnUnit(quantity: QuantityCode, name: string, unitText: string): Unit | null {
   const written = writtenUnit(name, unitText);
@@ -128,6 +133,7 @@ export function columnUnit(quantity: QuantityCode, name: string, unitText: strin
  * What a column may hold, from its name and unit; null when neither says. The unit is null where one is
  * written that is not known: a person has to say. A proposal to look at, never more. Common practice,
  * no source.
+ * @example guessColumn('water_level_ft', '') // { quantity: 'waterLevel', unit: 'ft' }
  */
 export function guessColumn(
   name: string,

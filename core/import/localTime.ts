@@ -16,7 +16,11 @@ export type LocalInstant =
 
 const day = 86_400_000;
 
-/** Whether a text names a zone of the IANA time zone database that this machine knows. */
+/**
+ * Whether a text names a zone of the IANA time zone database that this machine knows.
+ *
+ * @example isZoneName('Atlantic/Nowhere') // false
+ */
 export const isZoneName = (name: string): boolean => IANAZone.isValidZone(name);
 
 /**
@@ -24,6 +28,7 @@ export const isZoneName = (name: string): boolean => IANAZone.isValidZone(name);
  * decided. Fast for long records: between changes of the clocks it is one subtraction.
  *
  * @returns wall-clock ms (as if UTC) → instant, ms since epoch. Throws RangeError for an unknown zone.
+ * @example localTime('Europe/London')(Date.UTC(2026, 2, 29, 1, 30)) // 'never-was'
  */
 export function localTime(zoneName: string): (wall: number) => LocalInstant {
   if (!isZoneName(zoneName)) throw new RangeError(`unknown time zone ${zoneName}`);

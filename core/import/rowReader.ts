@@ -65,7 +65,11 @@ function stampRepeats() {
   };
 }
 
-/** Whether so many rows repeat the stamp of another that the file must hold more than one station. Our own choice. */
+/**
+ * Whether so many rows repeat the stamp of another that the file must hold more than one station. Our own choice.
+ *
+ * @example holdsTwoStations(100, 40) // true
+ */
 export const holdsTwoStations = (rows: number, repeated: number): boolean =>
   repeated >= 10 && repeated > rows / 5;
 

@@ -102,6 +102,7 @@ const isShort = (order: StampOrder): boolean => order.endsWith('2');
  * (strptime %y, from memory): 00–68 are 2000–2068, 69–99 are 1969–1999.
  * Source: ISO 8601:2004 for the year-first forms; the others are common practice. The hour of a
  * 12-hour clock runs 1–12.
+ * @example readStamp('2026-03-01 09:30', 'ymd') // { wall: 1772357400000, offset: null }
  */
 export function readStamp(text: string, order: StampOrder): ReadStamp | null {
   if (order === 'epoch-s' || order === 'epoch-ms') {

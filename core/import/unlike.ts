@@ -21,5 +21,6 @@ export function usualBand(stored: StoredEnvelope | null): { low: number; high: n
 /**
  * Whether a file's values for a channel are so unlike its record that the file may belong to another
  * station (or the columns have shifted): more than half of them outside the usual band.
+ * @example isUnlike(100, 96) // true
  */
 export const isUnlike = (values: number, outside: number): boolean => values > 0 && outside > values / 2;

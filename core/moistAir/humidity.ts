@@ -18,7 +18,11 @@ function humidityInRange(humidity: number): number {
   return humidity;
 }
 
-/** Saturation vapour pressure over water, hPa, at −45…60 °C. RangeError outside. */
+/**
+ * Saturation vapour pressure over water, hPa, at −45…60 °C. RangeError outside.
+ *
+ * @example saturationPressure(20) // 23.326
+ */
 export function saturationPressure(temperature: number): number {
   const t = inRange(temperature);
   return a * Math.exp((b * t) / (c + t));
@@ -27,6 +31,7 @@ export function saturationPressure(temperature: number): number {
 /**
  * Dew point over water, °C, of air at `temperature` °C and `humidity` %RH (above 0, up to 105:
  * sensors overshoot). RangeError outside; humidity 0 has no dew point and is refused.
+ * @example dewPoint(20, 50) // 9.2552
  */
 export function dewPoint(temperature: number, humidity: number): number {
   if (humidityInRange(humidity) === 0) throw new RangeError('humidity 0 %RH has no dew point');
@@ -38,12 +43,17 @@ export function dewPoint(temperature: number, humidity: number): number {
 /**
  * What the same air (same vapour pressure) would read in %RH at another temperature.
  * 22 °C/56 % brought to 24 °C reads 49.6 %. May exceed 100: such air would condense.
+ * @example humidityAt(56, 22, 24) // 49.619
  */
 export function humidityAt(humidity: number, from: number, to: number): number {
   return (humidityInRange(humidity) * saturationPressure(from)) / saturationPressure(to);
 }
 
-/** Change of %RH per °C at constant vapour pressure: how a temperature error shows as humidity. */
+/**
+ * Change of %RH per °C at constant vapour pressure: how a temperature error shows as humidity.
+ *
+ * @example humidityPerDegree(20, 50) // -3.0938
+ */
 export function humidityPerDegree(temperature: number, humidity: number): number {
   inRange(temperature);
   return (-humidityInRange(humidity) * b * c) / (c + temperature) ** 2;

@@ -20,7 +20,11 @@ export interface SupplyAtSensor {
   readonly atSensor: number;
 }
 
-/** Drop and remaining voltage, V. Throws RangeError for a negative or non-finite argument. */
+/**
+ * Drop and remaining voltage, V. Throws RangeError for a negative or non-finite argument.
+ *
+ * @example supplyAtSensor({ supply: 12, current: 0.02, length: 100, resistance: 0.1 }) // { drop: 0.0004, atSensor: 11.9996 }
+ */
 export function supplyAtSensor(run: SupplyRun): SupplyAtSensor {
   for (const [name, value] of Object.entries(run)) notNegative(name, value);
   const drop = run.current * 2 * run.length * (run.resistance / 1000);

@@ -8,6 +8,7 @@ import type { PointTest, Refused } from './qualityTest';
  * Source: QARTOD manuals (US IOOS), gross range test, for its sensor and its operator span.
  *
  * @param low, high base unit, both ends inside; ±Infinity for an open end
+ * @example rangeTest(350, 330, 30, 4) // 1
  */
 export function rangeTest(v: number, low: number, high: number, bad: Flag): Flag {
   if (low !== low || high !== high) throw new RangeError(`a range of ${low} to ${high} holds nothing`);

@@ -16,6 +16,7 @@ export interface RateLimits {
  *
  * @param seconds time between the two
  * @param perHour base unit per hour, > 0
+ * @example rateOfChangeTest(10, 13, 600, 12) // 3
  */
 export function rateOfChangeTest(
   before: number,

@@ -13,6 +13,7 @@ export interface SpikeLimits {
  * beyond `fail` 4, beyond `suspect` 3. The first and last value, and those beside a missing one (NaN),
  * are not evaluated (2). For directions the middle lies on the shorter arc.
  * Source: QARTOD manuals (US IOOS), spike test (SPK_REF, THRSHLD_LOW, THRSHLD_HIGH).
+ * @example spikeTest(10, 14, 10, { suspect: 2, fail: 3.5 }) // 4
  */
 export function spikeTest(
   before: number,

@@ -16,6 +16,7 @@ export interface FlatSpan {
  * @param spans of the flat line test, in any order
  * @param lastAt newest stamp, s
  * @param interval storage interval, s, > 0
+ * @example stuckSince([{ from: 90_000, until: 100_000, suspectHours: 12 }], 100_000, 600) // 46800
  */
 export function stuckSince(spans: readonly FlatSpan[], lastAt: number, interval: number): number | null {
   finite('newest stamp', lastAt);

@@ -21,5 +21,6 @@ export const testOf = (code: SetTest): QualityTestOf<unknown> => qualityTests[co
 
 /** The gap test needs no thresholds: it goes by the storage interval. */
 export type QualityTest = 'gap' | SetTest;
+/** @example qualityTestName('flat') // 'flat line' */
 export const qualityTestName = (test: QualityTest): string =>
   test === 'gap' ? 'timing and gap' : qualityTests[test].name;

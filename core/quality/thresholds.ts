@@ -13,6 +13,7 @@ const forEach = (limits: (test: SetTest) => unknown): QualityThresholds =>
  *
  * @param interval storage interval, s, where it is known: a step from day to day or month to month is
  * weather, not a spike, and the limits of minutes and hours say nothing of it
+ * @example defaultThresholds('rain').spike // null
  */
 export const defaultThresholds = (code: QuantityCode, interval: number | null = null): QualityThresholds =>
   forEach((test) => testOf(test).start(quantityOf(code), interval !== null && interval > longestTested));

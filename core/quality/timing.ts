@@ -10,13 +10,18 @@ export const gapLeeway = 0.1;
  *
  * @param between s; 0 or less for stamps that repeat or run backwards, between which nothing is missing
  * @param interval s, > 0; RangeError otherwise
+ * @example missingBetween(3000, 600) // 4
  */
 export const missingBetween = (between: number, interval: number): number =>
   between > positive('interval', interval) * (1 + gapLeeway)
     ? Math.max(1, Math.round(between / interval) - 1)
     : 0;
 
-/** The interval most stamps keep, s: the commonest difference; null with fewer than two stamps. */
+/**
+ * The interval most stamps keep, s: the commonest difference; null with fewer than two stamps.
+ *
+ * @example usualInterval(Float64Array.of(0, 600, 1200, 4800, 5400)) // 600
+ */
 export function usualInterval(times: Float64Array): number | null {
   const counts = new Map<number, number>();
   for (let i = 1; i < times.length; i++) {

@@ -5,7 +5,11 @@ import { positive } from '../valid';
  * difference, no negative zero, and as many decimals as the instrument's resolution carries.
  */
 
-/** Decimals that show a resolution in full: 0.01 → 2, 0.5 → 1, 1 → 0. Resolution > 0, RangeError otherwise. */
+/**
+ * Decimals that show a resolution in full: 0.01 → 2, 0.5 → 1, 1 → 0. Resolution > 0, RangeError otherwise.
+ *
+ * @example decimalsOf(0.05) // 2
+ */
 export function decimalsOf(resolution: number): number {
   positive('resolution', resolution);
   for (let d = 0; d <= 6; d++) {
@@ -35,20 +39,32 @@ function fixed(value: number, decimals: number): string {
   return value < 0 && rounded !== 0 ? `-${text}` : text;
 }
 
-/** A value with fixed decimals; `–` when it is missing (null, NaN or infinite). */
+/**
+ * A value with fixed decimals; `–` when it is missing (null, NaN or infinite).
+ *
+ * @example formatValue(12.345, 1) // '12.3'
+ */
 export function formatValue(value: number | null | undefined, decimals: number): string {
   if (value == null || !Number.isFinite(value)) return '–';
   return minus(fixed(value, decimals));
 }
 
-/** A difference or offset: always signed unless it rounds to zero. */
+/**
+ * A difference or offset: always signed unless it rounds to zero.
+ *
+ * @example formatDifference(-0.24, 1) // '−0.2'
+ */
 export function formatDifference(value: number | null | undefined, decimals: number): string {
   if (value == null || !Number.isFinite(value)) return '–';
   const text = formatValue(value, decimals);
   return roundTo(value, decimals) > 0 ? `+${text}` : text;
 }
 
-/** Rounds half away from zero to a number of decimals, without binary residue in the text form; NaN and infinities stay. */
+/**
+ * Rounds half away from zero to a number of decimals, without binary residue in the text form; NaN and infinities stay.
+ *
+ * @example roundTo(2.345, 2) // 2.35
+ */
 export const roundTo = (value: number, decimals: number): number =>
   Number.isFinite(value) ? Number(fixed(value, decimals)) : value;
 
@@ -64,7 +80,11 @@ export const differenceSum = (a: number, b: number, decimals: number): string =>
 export const additionSum = (before: number, after: number, decimals: number): string =>
   `${formatDifference(before, decimals)} + (${formatDifference(roundTo(after, decimals) - roundTo(before, decimals), decimals)}) = ${formatDifference(after, decimals)}`;
 
-/** An age in words that a person would say: "40 s", "12 min", "5 h", "3 d", "8 years". Seconds ≥ 0. */
+/**
+ * An age in words that a person would say: "40 s", "12 min", "5 h", "3 d", "8 years". Seconds ≥ 0.
+ *
+ * @example formatAge(7200) // '2 h'
+ */
 export function formatAge(seconds: number): string {
   if (!Number.isFinite(seconds)) return 'never';
   const s = Math.abs(seconds);

@@ -353,11 +353,19 @@ export function quantityOf(code: QuantityCode): Quantity {
   return found;
 }
 
-/** Whether a value lies where its quantity may honestly stand still. */
+/**
+ * Whether a value lies where its quantity may honestly stand still.
+ *
+ * @example mayRest('humidity', 100) // true
+ */
 export const mayRest = (code: QuantityCode, value: number): boolean =>
   quantityOf(code).rests.some(([low, high]) => value >= low && value <= high);
 
-/** A description that means something, since it ends up in file names: "Map store humidity", 24 characters at most. */
+/**
+ * A description that means something, since it ends up in file names: "Map store humidity", 24 characters at most.
+ *
+ * @example describeChannel('Map store', 'humidity') // 'Map store humidity'
+ */
 export const describeChannel = (zone: string, code: QuantityCode): string => {
   const { short } = quantityOf(code);
   return `${zone.slice(0, 23 - short.length).trim()} ${short}`;

@@ -52,10 +52,18 @@ const scales = {
 
 export type Unit = keyof typeof scales;
 
-/** Whether a text names a unit this application knows. */
+/**
+ * Whether a text names a unit this application knows.
+ *
+ * @example isUnit('furlong') // false
+ */
 export const isUnit = (text: string): text is Unit => Object.hasOwn(scales, text);
 
-/** Whether values in one unit can be given in the other. */
+/**
+ * Whether values in one unit can be given in the other.
+ *
+ * @example convertible('ft', 'm') // true
+ */
 export const convertible = (a: Unit, b: Unit): boolean => scales[a].kind === scales[b].kind;
 
 /** Units that can stand in for one another, the one asked for first. */
@@ -64,25 +72,41 @@ export const unitsLike = (unit: Unit): readonly Unit[] => [
   ...(Object.keys(scales) as Unit[]).filter((u) => u !== unit && convertible(u, unit)),
 ];
 
-/** A value in `unit`, given in `base`. Any finite value; NaN stays NaN. RangeError for units of two kinds. */
+/**
+ * A value in `unit`, given in `base`. Any finite value; NaN stays NaN. RangeError for units of two kinds.
+ *
+ * @example valueToBase(50, '°F', '°C') // 10
+ */
 export function valueToBase(value: number, unit: Unit, base: Unit): number {
   if (unit === base) return value;
   const [from, to] = bothOf(unit, base);
   return (value * from.factor + from.zero - to.zero) / to.factor;
 }
 
-/** A value in `base`, given in `unit`. */
+/**
+ * A value in `base`, given in `unit`.
+ *
+ * @example valueFromBase(10, '°F', '°C') // 50
+ */
 export const valueFromBase = (value: number, unit: Unit, base: Unit): number =>
   valueToBase(value, base, unit);
 
-/** A difference, offset or tolerance in `unit`, given in `base`: no zero shift. RangeError for units of two kinds. */
+/**
+ * A difference, offset or tolerance in `unit`, given in `base`: no zero shift. RangeError for units of two kinds.
+ *
+ * @example differenceToBase(1.8, '°F', '°C') // 1
+ */
 export function differenceToBase(difference: number, unit: Unit, base: Unit): number {
   if (unit === base) return difference;
   const [from, to] = bothOf(unit, base);
   return (difference * from.factor) / to.factor;
 }
 
-/** A difference, offset or tolerance in `base`, given in `unit`. */
+/**
+ * A difference, offset or tolerance in `base`, given in `unit`.
+ *
+ * @example differenceFromBase(1, '°F', '°C') // 1.8
+ */
 export const differenceFromBase = (difference: number, unit: Unit, base: Unit): number =>
   differenceToBase(difference, base, unit);
 

@@ -20,6 +20,7 @@ const rayleigh = 3;
  *
  * @param n readings, > 0
  * @throws RangeError for sums that are not finite, or n not above 0
+ * @example meanDirection(0.3420, 1.9254 + 0.9397, 3).degrees // 6.807
  */
 export function meanDirection(sinSum: number, cosSum: number, n: number): MeanDirection {
   finite('sum of sines', sinSum);

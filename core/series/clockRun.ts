@@ -11,6 +11,7 @@ export interface ClockRun {
 /**
  * Which clock run a stamp belongs to; 'was-twice' when the clock was set back over it, so that two
  * runs hold such a stamp honestly. Runs ascending; before the first lies run 0.
+ * @example clockRunOf([], 0) // 0
  */
 export function clockRunOf(runs: readonly ClockRun[], stamp: number): number | 'was-twice' {
   finite('stamp', stamp);

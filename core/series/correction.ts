@@ -27,6 +27,7 @@ export type Correction =
  * instant another begins, only the one that begins applies: no reading is corrected for both.
  *
  * @throws RangeError for an instant that is NaN
+ * @example correctionAt([{ kind: 'linear', from: 0, until: 1000, fromOffset: 0, untilOffset: 0.4 }], 500) // 0.2
  */
 export function correctionAt(corrections: readonly Correction[], at: number): number {
   if (Number.isNaN(at)) throw new RangeError('the instant of a correction is NaN');
@@ -56,7 +57,11 @@ const endsWhereAnotherBegins = (c: Correction, all: readonly Correction[], at: n
   c.from < at &&
   all.some((other) => other !== c && other.kind !== 'adjustment' && other.from === at);
 
-/** Instants at which the correction jumps or bends: between two of them it is a straight line. Ascending, ms. */
+/**
+ * Instants at which the correction jumps or bends: between two of them it is a straight line. Ascending, ms.
+ *
+ * @example correctionEdges([{ kind: 'step', from: 0, until: 1000, offset: 0.4 }]) // [0, 1000]
+ */
 export function correctionEdges(corrections: readonly Correction[]): number[] {
   const edges = new Set<number>();
   for (const c of corrections) {
@@ -81,6 +86,7 @@ export interface ClockDrift {
  * the stamp less the difference interpolated at it. Outside the span the stamp is left as it is.
  *
  * @param run null where it is not known, as of an hour's rollup
+ * @example driftedStamp([{ fromStamp: 0, fromDifference: 0, untilStamp: 1_000_000, untilDifference: 10, run: null }], 500_000) // 495000
  */
 export function driftedStamp(
   drifts: readonly ClockDrift[],

@@ -34,7 +34,11 @@ export interface SettingDifference {
   readonly found: string;
 }
 
-/** Fields in which two revisions, or what was written and what was read back, differ. */
+/**
+ * Fields in which two revisions, or what was written and what was read back, differ.
+ *
+ * @example settingDifferences({ description: 'a', enabled: true, quantity: 'rain', unit: 'mm', measurementInterval: 60, storageInterval: 600, adjustIn: 'record' }, { description: 'b', enabled: true, quantity: 'rain', unit: 'mm', measurementInterval: 60, storageInterval: 600, adjustIn: 'record' }) // [{ field: 'description', wanted: 'a', found: 'b' }]
+ */
 export function settingDifferences(
   wanted: ChannelSettings,
   found: Partial<Record<SettingField, unknown>>,

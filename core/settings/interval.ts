@@ -10,7 +10,11 @@ export type IntervalRefusal =
 
 const day = 86_400;
 
-/** Why a storage interval cannot be used: it must be whole seconds that divide a day, so that stamps come out round. */
+/**
+ * Why a storage interval cannot be used: it must be whole seconds that divide a day, so that stamps come out round.
+ *
+ * @example refuseStorageInterval(600, 60) // null
+ */
 export function refuseStorageInterval(storage: number): IntervalRefusal | null {
   if (!Number.isInteger(storage)) return { kind: 'not-whole', value: storage };
   if (storage < 1 || storage > day) return { kind: 'outside', value: storage, low: 1, high: day };
