@@ -1,7 +1,6 @@
 import { readSeries } from '@/db/bulk';
 import { rows } from '@/db/database';
 import { ensurePartitions, fineBuckets, newestReadings, readingsPage, rollupBuckets } from '@/db/record';
-import { refreshRollups } from '@/db/rollup';
 import { meanDirection } from '@/core/series/circular';
 import { bookTexts, day, present, refusal, type TestBench } from '@/test/bench';
 import { type TestDatabase } from '@/test/database';

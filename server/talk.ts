@@ -4,7 +4,7 @@ import { faultAdvice, type ExchangeFault } from '@/core/bus/faultAdvice';
 import { exceptionText } from '@/core/bus/modbusPdu';
 import { decodeRegister } from '@/core/bus/register';
 import { decimalsOf, formatValue } from '@/core/quantity/format';
-import { quantityOf, type QuantityCode } from '@/core/quantity/quantity';
+import { quantityOf } from '@/core/quantity/quantity';
 import { registerSpan } from '@/core/wiring/sensorModel';
 import { query, type Database } from '@/db/database';
 import { talkOutcome, type TalkOutcome } from '@/db/stored/action';

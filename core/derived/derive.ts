@@ -1,4 +1,5 @@
 import type { Formula } from './formula';
+import type { Seconds } from '../time';
 
 /** A record by stamp and clock run, ascending. Stamps in s; NaN for a value that is missing or not to be believed. */
 export interface InputSeries {
@@ -10,7 +11,7 @@ export interface InputSeries {
 /** A value that follows from others at one stamp. */
 export interface DerivedReading {
   /** s since epoch */
-  readonly at: number;
+  readonly at: Seconds;
   readonly run: number;
   readonly value: number;
 }

@@ -55,7 +55,7 @@ const oxygenSaturation: Formula<'oxygen' | 'temperature' | 'pressure', 'pressure
   },
   parameters: {
     pressure: {
-      label: 'Local air pressure, where no channel has it',
+      label: 'Local air pressure',
       unit: 'hPa',
       usual: 1013.25,
       range: [500, 1100],

@@ -2,6 +2,7 @@ import { mean, sampleStandardDeviation } from 'simple-statistics';
 import { flag } from './flag';
 import type { DayOfRecord, Months, PointTest } from './qualityTest';
 import { rangeTest } from './range';
+import type { Seconds } from '../time';
 
 export interface MonthlyRange {
   /** Base unit; a month is tested where both of its ends are set. */
@@ -10,8 +11,8 @@ export interface MonthlyRange {
 }
 
 /** The month of a stamp (s), from 0, by UTC: at a month's edge an hour matters little to a climate. */
-const monthOf = (at: number): number => new Date(at * 1000).getUTCMonth();
-const nextMonth = (at: number): number => {
+const monthOf = (at: Seconds): number => new Date(at * 1000).getUTCMonth();
+const nextMonth = (at: Seconds): Seconds => {
   const d = new Date(at * 1000);
   return Date.UTC(d.getUTCFullYear(), d.getUTCMonth() + 1) / 1000;
 };

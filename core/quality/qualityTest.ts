@@ -1,5 +1,6 @@
 import type { Quantity } from '../quantity/quantity';
 import type { Flag } from './flag';
+import type { Seconds } from '../time';
 
 /**
  * A quality test as one object: what it is called, what a person sets, what is refused, what it starts
@@ -26,14 +27,14 @@ export type FieldsOf<L> = { readonly [K in keyof L]-?: FieldOf<L[K]> };
 /** A reading with what its neighbours tell. NaN for a value that is missing or too far away. */
 export interface Reading {
   /** s since epoch */
-  at: number;
+  at: Seconds;
   value: number;
   /** The reading before, whatever lies between; `near`: NaN beyond a gap. */
   before: number;
   nearBefore: number;
   nearAfter: number;
   /** s since the reading before; 0 for the first. */
-  passed: number;
+  passed: Seconds;
 }
 
 /** What of a record no value of can be found wanting: within low–high, and in steps of at most `step`. */
@@ -42,7 +43,7 @@ export interface Calm {
   readonly high?: number;
   readonly step?: number;
   /** The stamp up to which that holds, s; for ever if not said. */
-  readonly until?: number;
+  readonly until?: Seconds;
 }
 
 export interface Refused {
@@ -73,7 +74,7 @@ interface AnyTest<Limits> {
 
 /** Lowest and highest value of a day of the record, s since epoch at its beginning, base unit. */
 export interface DayOfRecord {
-  readonly at: number;
+  readonly at: Seconds;
   readonly min: number;
   readonly max: number;
 }
@@ -83,7 +84,7 @@ export interface PointTest<Limits> extends AnyTest<Limits> {
   readonly kind: 'point';
   judge(reading: Reading, limits: Limits, circular: boolean): Flag;
   /** @param interval storage interval, s @param at stamp from which it is asked, s */
-  calm(limits: Limits, interval: number, at: number): Calm;
+  calm(limits: Limits, interval: Seconds, at: Seconds): Calm;
 }
 
 /** Judges a stretch of values; tells of those found wanting, in their order. */
@@ -92,14 +93,14 @@ export interface StretchTest<Limits> extends AnyTest<Limits> {
   stretch(
     values: Float64Array,
     limits: Limits,
-    interval: number,
+    interval: Seconds,
     circular: boolean,
     tell: (index: number, bad: Flag) => void,
   ): void;
   /** Whether a value that may honestly rest is left alone. */
   readonly sparesRest: boolean;
   /** How many readings before the first judged one it looks at. */
-  context(limits: Limits, interval: number): number;
+  context(limits: Limits, interval: Seconds): number;
 }
 
 export type QualityTestOf<Limits> = PointTest<Limits> | StretchTest<Limits>;

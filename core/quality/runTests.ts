@@ -4,13 +4,14 @@ import { flag, type Flag, type Series } from './flag';
 import type { PointTest } from './qualityTest';
 import { setTests, testOf, type QualityTest, type QualityThresholds } from './tests';
 import { firstAtLeast, missingBetween } from './timing';
+import type { Seconds } from '../time';
 
 /** A stretch of readings that one test found wanting. s since epoch, both ends are stamps. */
 export interface FlaggedSpan {
   readonly test: QualityTest;
   readonly flag: Flag;
-  readonly from: number;
-  readonly until: number;
+  readonly from: Seconds;
+  readonly until: Seconds;
   /** Readings flagged; for a gap, readings missing. */
   readonly n: number;
 }
@@ -32,7 +33,7 @@ export function runTests(
   series: Series,
   quantity: QuantityCode,
   thresholds: QualityThresholds,
-  interval: number,
+  interval: Seconds,
   judged: Judged = { from: 0, until: series.values.length },
 ): FlaggedSpan[] {
   const { times, values } = series;
@@ -84,7 +85,7 @@ interface AllCalm {
   /** Farthest from the reading before. */
   readonly step: number;
   /** Time since the reading before, s, and how much it may differ from that. */
-  readonly interval: number;
+  readonly interval: Seconds;
   readonly leeway: number;
   /** Stamp up to which it holds, s. */
   readonly until: number;
@@ -92,7 +93,7 @@ interface AllCalm {
 
 type PointTests = readonly { readonly test: PointTest<unknown>; readonly limits: unknown }[];
 
-function calmOf(tests: PointTests, interval: number, at: number): AllCalm {
+function calmOf(tests: PointTests, interval: Seconds, at: Seconds): AllCalm {
   const calms = tests.map(({ test, limits }) => test.calm(limits, interval, at));
   const low = Math.max(-Number.MAX_VALUE, ...calms.map((c) => c.low ?? -Infinity));
   const high = Math.min(Number.MAX_VALUE, ...calms.map((c) => c.high ?? Infinity));
@@ -163,10 +164,10 @@ function nextRestless(
 }
 
 /** Neighbouring flagged readings are one span unless so much time lies between them, s. */
-const apart = (interval: number) => 2.5 * interval;
+const apart = (interval: Seconds): Seconds => 2.5 * interval;
 
 /** How many readings before the first judged one the tests look at. */
-export const contextNeeded = (thresholds: QualityThresholds, interval: number): number =>
+export const contextNeeded = (thresholds: QualityThresholds, interval: Seconds): number =>
   1 +
   Math.max(
     1,
@@ -201,7 +202,7 @@ function spanBuilder(test: QualityTest, times: Float64Array, farthest: number) {
  * `most` of them, joins over wider and wider distances, so that a noisy sensor makes a few long spans
  * and not a hundred thousand. `n` stays the number of readings really flagged. Ascending by start.
  */
-export function joinSpans(spans: readonly FlaggedSpan[], interval: number, most = 400): FlaggedSpan[] {
+export function joinSpans(spans: readonly FlaggedSpan[], interval: Seconds, most = 400): FlaggedSpan[] {
   positive('interval', interval);
   positive('most', most);
   const kinds = new Map<string, FlaggedSpan[]>();

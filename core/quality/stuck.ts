@@ -1,9 +1,10 @@
 import { finite, positive } from '../valid';
+import type { Seconds } from '../time';
 
 /** A stretch that the flat line test found wanting. s since epoch, both ends are stamps. */
 export interface FlatSpan {
-  readonly from: number;
-  readonly until: number;
+  readonly from: Seconds;
+  readonly until: Seconds;
   /** Hours the test lets a value stand still before it is suspect. */
   readonly suspectHours: number;
 }
@@ -18,7 +19,7 @@ export interface FlatSpan {
  * @param interval storage interval, s, > 0
  * @example stuckSince([{ from: 90_000, until: 100_000, suspectHours: 12 }], 100_000, 600) // 46800
  */
-export function stuckSince(spans: readonly FlatSpan[], lastAt: number, interval: number): number | null {
+export function stuckSince(spans: readonly FlatSpan[], lastAt: Seconds, interval: Seconds): Seconds | null {
   finite('newest stamp', lastAt);
   positive('interval', interval);
   const near = 2.5 * interval;

@@ -1,4 +1,5 @@
 import { positive } from '../valid';
+import type { Seconds } from '../time';
 
 /** How much later than due a reading may come and still be the next one, as a share of the interval. */
 export const gapLeeway = 0.1;
@@ -12,7 +13,7 @@ export const gapLeeway = 0.1;
  * @param interval s, > 0; RangeError otherwise
  * @example missingBetween(3000, 600) // 4
  */
-export const missingBetween = (between: number, interval: number): number =>
+export const missingBetween = (between: Seconds, interval: Seconds): number =>
   between > positive('interval', interval) * (1 + gapLeeway)
     ? Math.max(1, Math.round(between / interval) - 1)
     : 0;
@@ -22,7 +23,7 @@ export const missingBetween = (between: number, interval: number): number =>
  *
  * @example usualInterval(Float64Array.of(0, 600, 1200, 4800, 5400)) // 600
  */
-export function usualInterval(times: Float64Array): number | null {
+export function usualInterval(times: Float64Array): Seconds | null {
   const counts = new Map<number, number>();
   for (let i = 1; i < times.length; i++) {
     const between = Math.round(times[i]! - times[i - 1]!);
@@ -34,7 +35,7 @@ export function usualInterval(times: Float64Array): number | null {
 }
 
 /** Index of the first stamp from `from` on, before `until`, that is at least `at`; `until` for none. By halving. */
-export function firstAtLeast(times: Float64Array, at: number, from = 0, until = times.length): number {
+export function firstAtLeast(times: Float64Array, at: Seconds, from = 0, until = times.length): number {
   let [low, high] = [from, until];
   while (low < high) {
     const middle = (low + high) >> 1;

@@ -1,11 +1,12 @@
 import { finite } from '../valid';
+import type { Milliseconds } from '../time';
 
 /** A stretch of a logger's record between two settings of its clock. ms since epoch. */
 export interface ClockRun {
   readonly run: number;
   /** What its clock showed just before it was set, and just after; this run begins with the latter. */
-  readonly stampBefore: number;
-  readonly stampAfter: number;
+  readonly stampBefore: Milliseconds;
+  readonly stampAfter: Milliseconds;
 }
 
 /**
@@ -13,7 +14,7 @@ export interface ClockRun {
  * runs hold such a stamp honestly. Runs ascending; before the first lies run 0.
  * @example clockRunOf([], 0) // 0
  */
-export function clockRunOf(runs: readonly ClockRun[], stamp: number): number | 'was-twice' {
+export function clockRunOf(runs: readonly ClockRun[], stamp: Milliseconds): number | 'was-twice' {
   finite('stamp', stamp);
   let found: number | null = null;
   for (let i = 0; i <= runs.length; i++) {

@@ -1,4 +1,5 @@
 import { finite } from '../valid';
+import type { Milliseconds, Seconds } from '../time';
 
 /**
  * Corrections over a record: what is added to a logged value at an instant. Logged values never
@@ -9,14 +10,24 @@ export type Correction =
    * From a check whose difference is taken out of the record: the whole offset from then on, until the
    * sensor it was made for is taken away (Infinity while it is in place).
    */
-  | { readonly kind: 'adjustment'; readonly from: number; readonly until: number; readonly offset: number }
+  | {
+      readonly kind: 'adjustment';
+      readonly from: Milliseconds;
+      readonly until: Milliseconds;
+      readonly offset: number;
+    }
   /** One offset over a span. */
-  | { readonly kind: 'step'; readonly from: number; readonly until: number; readonly offset: number }
+  | {
+      readonly kind: 'step';
+      readonly from: Milliseconds;
+      readonly until: Milliseconds;
+      readonly offset: number;
+    }
   /** Pro-rated over a span, as drift between two checks. Source: USGS Techniques and Methods 1-D3 (from memory). */
   | {
       readonly kind: 'linear';
-      readonly from: number;
-      readonly until: number;
+      readonly from: Milliseconds;
+      readonly until: Milliseconds;
       readonly fromOffset: number;
       readonly untilOffset: number;
     };
@@ -29,7 +40,7 @@ export type Correction =
  * @throws RangeError for an instant that is NaN
  * @example correctionAt([{ kind: 'linear', from: 0, until: 1000, fromOffset: 0, untilOffset: 0.4 }], 500) // 0.2
  */
-export function correctionAt(corrections: readonly Correction[], at: number): number {
+export function correctionAt(corrections: readonly Correction[], at: Milliseconds): number {
   if (Number.isNaN(at)) throw new RangeError('the instant of a correction is NaN');
   let adjustment = 0;
   let adjustedFrom = -Infinity;
@@ -62,7 +73,7 @@ const endsWhereAnotherBegins = (c: Correction, all: readonly Correction[], at: n
  *
  * @example correctionEdges([{ kind: 'step', from: 0, until: 1000, offset: 0.4 }]) // [0, 1000]
  */
-export function correctionEdges(corrections: readonly Correction[]): number[] {
+export function correctionEdges(corrections: readonly Correction[]): Milliseconds[] {
   const edges = new Set<number>();
   for (const c of corrections) {
     edges.add(c.from);
@@ -73,10 +84,10 @@ export function correctionEdges(corrections: readonly Correction[]): number[] {
 
 /** How fast a logger's clock was off between two comparisons. Stamps are the logger's own, ms; differences logger − true, s. */
 export interface ClockDrift {
-  readonly fromStamp: number;
-  readonly fromDifference: number;
-  readonly untilStamp: number;
-  readonly untilDifference: number;
+  readonly fromStamp: Milliseconds;
+  readonly fromDifference: Seconds;
+  readonly untilStamp: Milliseconds;
+  readonly untilDifference: Seconds;
   /** The clock run it is the drift of: a clock set back gives later readings the same stamps. Null for any. */
   readonly run: number | null;
 }
@@ -90,9 +101,9 @@ export interface ClockDrift {
  */
 export function driftedStamp(
   drifts: readonly ClockDrift[],
-  stamp: number,
+  stamp: Milliseconds,
   run: number | null = null,
-): number {
+): Milliseconds {
   finite('stamp', stamp);
   for (const d of drifts) {
     if (stamp < d.fromStamp || stamp > d.untilStamp) continue;
@@ -107,7 +118,7 @@ export function driftedStamp(
  * The stamp a logger's clock showed at an instant: the way back from `driftedStamp`. Where two spans
  * meet and the clock was set between them, the earlier one answers.
  */
-export function loggedStamp(drifts: readonly ClockDrift[], instant: number): number {
+export function loggedStamp(drifts: readonly ClockDrift[], instant: Milliseconds): Milliseconds {
   finite('instant', instant);
   for (const d of drifts) {
     const from = d.fromStamp - 1000 * d.fromDifference;

@@ -1,27 +1,28 @@
 import { finite, positive } from '../valid';
+import type { Seconds } from '../time';
 
 /** One bucket of a record: its start (s since epoch) and how many readings it holds. */
 export interface BucketCount {
-  readonly start: number;
+  readonly start: Seconds;
   readonly n: number;
 }
 
 export interface Gap {
   /** s since epoch. */
-  readonly from: number;
-  readonly until: number;
+  readonly from: Seconds;
+  readonly until: Seconds;
   /** Readings that are not there. */
   readonly missing: number;
 }
 
 /** When readings are due: at `phase` and every `interval` from it, both s. */
 export interface Due {
-  readonly interval: number;
-  readonly phase: number;
+  readonly interval: Seconds;
+  readonly phase: Seconds;
 }
 
 /** Stamps that are due from `from` (inside) to `until` (outside), s: ⌈until/i⌉ − ⌈from/i⌉ about the phase. */
-export function dueBetween(from: number, until: number, { interval, phase }: Due): number {
+export function dueBetween(from: Seconds, until: Seconds, { interval, phase }: Due): number {
   positive('interval', interval);
   const before = (t: number) => Math.ceil((finite('time', t) - finite('phase', phase)) / interval);
   return Math.max(0, before(until) - before(from));
@@ -42,10 +43,10 @@ export function dueBetween(from: number, until: number, { interval, phase }: Due
  */
 export function findGaps(
   counts: readonly BucketCount[],
-  from: number,
-  until: number,
-  width: number,
-  dueAt: (start: number) => Due,
+  from: Seconds,
+  until: Seconds,
+  width: Seconds,
+  dueAt: (start: Seconds) => Due,
 ): Gap[] {
   positive('width', width);
   finite('from', from);

@@ -1,5 +1,6 @@
 import type { QuantityCode } from '../quantity/quantity';
 import type { Unit } from '../quantity/unit';
+import type { Seconds } from '../time';
 
 /** Settings of one channel as the logger holds them. */
 export interface ChannelSettings {
@@ -9,9 +10,9 @@ export interface ChannelSettings {
   /** Unit the logger stores and shows in. */
   readonly unit: Unit;
   /** s */
-  readonly measurementInterval: number;
+  readonly measurementInterval: Seconds;
   /** s */
-  readonly storageInterval: number;
+  readonly storageInterval: Seconds;
   /** Where a difference is taken out: in the device, or as a correction over the record. Never both. */
   readonly adjustIn: 'device' | 'record';
 }

@@ -1,6 +1,7 @@
 import type { FoundDifference } from '../check/drift';
 import type { QuantityCode } from '../quantity/quantity';
 import type { Gap } from '../series/gaps';
+import type { Milliseconds, Seconds } from '../time';
 
 /**
  * What is known about a station, gathered once from readings, checks, settings and device actions.
@@ -16,13 +17,17 @@ export interface StationFacts {
 export interface LoggerFacts {
   readonly id: string;
   readonly name: string;
-  readonly lastContact: number | null;
+  readonly lastContact: Milliseconds | null;
   /** What went wrong at a later attempt than the last contact. */
   readonly lastContactFault: string | null;
-  readonly lastCollectedAt: number | null;
+  readonly lastCollectedAt: Milliseconds | null;
   /** Writes that are not settled: unknown from an instant on, when whoever made them must have given up. */
-  readonly openWrites: readonly { readonly channelId: string | null; readonly unknownFrom: number }[];
-  readonly clock: { readonly at: number; readonly difference: number; readonly uncertainty: number } | null;
+  readonly openWrites: readonly { readonly channelId: string | null; readonly unknownFrom: Milliseconds }[];
+  readonly clock: {
+    readonly at: Milliseconds;
+    readonly difference: number;
+    readonly uncertainty: number;
+  } | null;
 }
 
 export interface InstallationFacts {
@@ -31,7 +36,7 @@ export interface InstallationFacts {
   readonly leadsRecorded: number;
   readonly leadsNeeded: number;
   readonly supply: { readonly atSensor: number; readonly low: number; readonly high: number };
-  readonly lastTalk: { readonly at: number; readonly fault: string | null } | null;
+  readonly lastTalk: { readonly at: Milliseconds; readonly fault: string | null } | null;
   /** Channels it feeds. */
   readonly channelIds: readonly string[];
 }
@@ -49,7 +54,7 @@ export interface ChannelFacts {
   readonly source: ChannelSource;
   readonly settings: {
     readonly everWritten: boolean;
-    readonly stagedAt: number | null;
+    readonly stagedAt: Milliseconds | null;
     readonly readBackDiffers: boolean;
   };
   readonly reference: ReferenceFacts;
@@ -61,31 +66,31 @@ export interface ReferenceFacts {
   readonly found: readonly FoundDifference[];
   /** The last check that decided something; one that did not settle, or was abandoned, changes nothing. */
   readonly last: {
-    readonly at: number;
+    readonly at: Milliseconds;
     readonly difference: number;
     readonly limit: number;
     readonly outcome: 'agree' | 'adjusted' | 'left-outside' | 'does-not-converge';
   } | null;
-  readonly openSince: number | null;
+  readonly openSince: Milliseconds | null;
   /** Days between checks. */
   readonly every: number;
 }
 
 export interface RecordFacts {
-  readonly lastAt: number | null;
+  readonly lastAt: Milliseconds | null;
   /** s */
-  readonly storageInterval: number;
+  readonly storageInterval: Seconds;
   /** Within the thirty days up to the newest value. */
   readonly gaps: readonly Gap[];
   readonly flagged: {
     readonly suspect: number;
     readonly failed: number;
     /** Where the worst of them begins, and what it says. */
-    readonly at: number | null;
+    readonly at: Milliseconds | null;
     readonly reason: string;
   };
   /** Since when the flat line test of the channel says that it stands still, up to its newest value. */
-  readonly stuckSince: number | null;
+  readonly stuckSince: Milliseconds | null;
   /** Mean difference to the channel it should agree with. */
   readonly twin: { readonly difference: number; readonly limit: number; readonly name: string } | null;
 }

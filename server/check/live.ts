@@ -142,7 +142,10 @@ async function display(
   const match = /^([^/]+)(\/.*)$/.exec(link ?? '');
   if (!match) return null;
   try {
-    return await readInstrument(await resolveDevice(ctx, match[1]!), `${match[2]}?place=${encodeURIComponent(place)}`);
+    return await readInstrument(
+      await resolveDevice(ctx, match[1]!),
+      `${match[2]}?place=${encodeURIComponent(place)}`,
+    );
   } catch {
     return null;
   }

@@ -1,7 +1,6 @@
 import type { CheckReadingView, CheckView } from '@/contract/views';
 import { accuracyRatioText } from '@/core/check/budget';
 import { compareHumidity } from '@/core/check/humidityComparison';
-import type { Settling } from '@/core/check/settling';
 import { differenceSum } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
 import type { CheckReadingRow } from '@/db/rows';

@@ -1,8 +1,7 @@
 import type { Transaction } from 'sequelize';
-import type { Flag } from '@/core/quality/flag';
 import { flagWord } from '@/core/quality/flag';
 import { contextNeeded, joinSpans, runTests, type FlaggedSpan } from '@/core/quality/runTests';
-import { qualityTestName, type QualityTest, type QualityThresholds } from '@/core/quality/tests';
+import { qualityTestName, type QualityThresholds } from '@/core/quality/tests';
 import { defaultThresholds } from '@/core/quality/thresholds';
 import { firstAtLeast, usualInterval } from '@/core/quality/timing';
 import type { QuantityCode } from '@/core/quantity/quantity';

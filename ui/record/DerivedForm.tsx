@@ -4,7 +4,7 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useMutation } from '@tanstack/react-query';
-import { useForm } from 'react-hook-form';
+import { useForm, useWatch } from 'react-hook-form';
 import type { StationRecordView } from '@/contract/recordViews';
 import type { AddDerived } from '@/contract/verifyRequests';
 import { formulaCodes, formulaOf, type FormulaCode } from '@/core/derived/formulas';
@@ -17,10 +17,10 @@ const capital = (words: string) => words[0]!.toUpperCase() + words.slice(1);
 
 /** Chooses a formula and the channels it takes; what comes out is a channel like any other. */
 export function DerivedForm({ record, onDone }: { record: StationRecordView; onDone: () => void }) {
-  const { register, handleSubmit, watch, reset } = useForm<Fields & { formula: FormulaCode }>({
+  const { register, handleSubmit, getValues, reset, control } = useForm<Fields & { formula: FormulaCode }>({
     defaultValues: { formula: formulaCodes[0], zoneName: '' } as Fields & { formula: FormulaCode },
   });
-  const code = watch('formula');
+  const code = useWatch({ control, name: 'formula' });
   const formula = formulaOf(code);
   const add = useMutation({
     mutationFn: (fields: Fields) => {
@@ -66,7 +66,7 @@ export function DerivedForm({ record, onDone }: { record: StationRecordView; onD
           value={code}
           onChange={(e) => {
             add.reset();
-            reset({ formula: e.target.value as FormulaCode, zoneName: watch('zoneName') } as never);
+            reset({ formula: e.target.value as FormulaCode, zoneName: getValues('zoneName') } as never);
           }}
           sx={{ width: 220 }}
         >
