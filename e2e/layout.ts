@@ -10,13 +10,19 @@ const widths = [
  * At desk, tablet and phone width: nothing wider than the page, no text cut off by what holds it, no
  * text over text. What lies in a scrolling box is judged as far as it shows.
  */
-export async function expectTidy(page: Page, name: string, at = widths): Promise<void> {
+export async function expectTidy(
+  page: Page,
+  name: string,
+  { at = widths, patience = 8_000 } = {},
+): Promise<void> {
   const before = page.viewportSize()!;
   for (const size of at) {
     await page.setViewportSize(size);
     // Charts follow the width a moment later.
     await expect
-      .poll(async () => (await layoutFaults(page)).map((f) => `${name}, ${size.width} px: ${f}`))
+      .poll(async () => (await layoutFaults(page)).map((f) => `${name}, ${size.width} px: ${f}`), {
+        timeout: patience,
+      })
       .toEqual([]);
   }
   await page.setViewportSize(before);

@@ -168,7 +168,7 @@ function Stop({
           </Box>
         )}
         {shown.map((f, i) => (
-          <Reason key={i} stationId={stop.stationId} finding={f} trace={small.get(f.channelId ?? '')} />
+          <Reason key={i} stationId={stop.stationId} finding={f} trace={small.get(f.channelId ?? '')} wide />
         ))}
         <Typography variant="caption" component="p" sx={{ m: 0 }}>
           {more > 0 && (
@@ -197,16 +197,19 @@ export function Reason({
   stationId,
   finding,
   trace,
+  wide = false,
 }: {
   stationId: string;
   finding: FindingView;
   trace?: SmallTraceView;
+  /** In a line, where there is room for it. */
+  wide?: boolean;
 }) {
   return (
     <Box
       sx={{
         display: 'grid',
-        gridTemplateColumns: { xs: '20px 1fr', md: '20px 1fr 132px 250px' },
+        gridTemplateColumns: { xs: '20px 1fr', sm: wide ? '20px 1fr 132px 230px' : '20px 1fr' },
         columnGap: 1,
         rowGap: 0.5,
         mb: 0.25,
@@ -221,7 +224,9 @@ export function Reason({
           {finding.stone}, {stateWord[finding.state]}.
         </Box>
       </Box>
-      <Box sx={{ gridColumn: { xs: 2, md: 3 } }}>{trace && <SmallTrace trace={trace} />}</Box>
+      {(trace || wide) && (
+        <Box sx={{ gridColumn: { xs: 2, sm: wide ? 3 : 2 } }}>{trace && <SmallTrace trace={trace} />}</Box>
+      )}
       <Button
         component={NextLink}
         size="small"
@@ -231,11 +236,13 @@ export function Reason({
             : placeOf(stationId, finding.stone, finding.channelId)
         }
         sx={{
-          flexShrink: 0,
-          maxWidth: { xs: '100%', md: 300 },
+          gridColumn: { xs: 2, sm: wide ? 4 : 2 },
+          justifySelf: 'start',
+          minHeight: { xs: 44, md: 30 },
           py: 0.25,
           textAlign: 'left',
-          lineHeight: 1.25,
+          lineHeight: 1.2,
+          fontSize: '0.85rem',
         }}
       >
         {finding.next}

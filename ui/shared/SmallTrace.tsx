@@ -6,19 +6,18 @@ import type { SmallTraceView } from '@/contract/recordViews';
 import { formatValue } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
 
-const size = { width: 132, height: 30 };
+const height = 30;
 
 /**
  * The last days of a channel, drawn small wherever it is named: a line that breaks where nothing was
  * logged, spans that are flagged hatched behind it, off-line ones shaded.
  */
-export function SmallTrace({ trace }: { trace: SmallTraceView | undefined }) {
+export function SmallTrace({ trace, width = 132 }: { trace: SmallTraceView | undefined; width?: number }) {
   const hatch = useId();
-  if (!trace) return <Box sx={{ width: size.width, height: size.height, flexShrink: 0 }} />;
+  if (!trace) return <Box sx={{ width, height, flexShrink: 0 }} />;
   const q = quantityOf(trace.quantity);
   const known = trace.values.filter((v) => v !== null);
   const [low, high] = [Math.min(...known), Math.max(...known)];
-  const { width, height } = size;
   const n = trace.values.length;
   const x = (slot: number) => ((slot + 0.5) * width) / n;
   const base = q.aggregate === 'total' ? 0 : low;

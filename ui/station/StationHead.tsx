@@ -46,7 +46,9 @@ export function StationHead({
                 href={base + p.path}
                 aria-current={here ? 'page' : undefined}
                 sx={{
-                  px: { xs: 1, sm: 1.5 },
+                  px: { xs: 0.75, sm: 1.5 },
+                  whiteSpace: 'nowrap',
+                  fontSize: { xs: '0.92rem', sm: '1rem' },
                   py: 1,
                   color: 'text.primary',
                   textDecoration: 'none',
@@ -63,7 +65,14 @@ export function StationHead({
           <Box
             component={NextLink}
             href={`/field-book?station=${stationId}`}
-            sx={{ px: { xs: 1, sm: 1.5 }, py: 1, color: 'text.primary', textDecoration: 'none' }}
+            sx={{
+              px: { xs: 0.75, sm: 1.5 },
+              whiteSpace: 'nowrap',
+              fontSize: { xs: '0.92rem', sm: '1rem' },
+              py: 1,
+              color: 'text.primary',
+              textDecoration: 'none',
+            }}
           >
             Field book
           </Box>

@@ -39,7 +39,7 @@ export function VerifyList({ initial, asked }: { initial: VerifyListView; asked:
     open: (i, list) => router.push(placeInTrace(list.rows[i]!)),
   });
   const small = useSmallTraces(data.rows);
-  const phone = useMediaQuery((t: Theme) => t.breakpoints.down('sm'));
+  const phone = useMediaQuery((t: Theme) => t.breakpoints.down('md'));
   const [text, setText] = useState(params.get('text') ?? '');
   const word = params.get('word');
 
@@ -133,7 +133,7 @@ export function VerifyList({ initial, asked }: { initial: VerifyListView; asked:
             size="small"
             aria-label="Channels"
             sx={{
-              '& td, & th': { px: 0.75 },
+              '& td, & th': { px: 0.6 },
               '& th': { whiteSpace: 'nowrap' },
               '& td': { verticalAlign: 'top' },
             }}

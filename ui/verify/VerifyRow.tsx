@@ -52,7 +52,7 @@ export function VerifyRow({ row: r, trace, index, current }: Props) {
           <b>{r.word}</b>
         </Box>
       </TableCell>
-      <TableCell sx={{ minWidth: 190 }}>
+      <TableCell sx={{ minWidth: 170 }}>
         <Link component={NextLink} href={placeInTrace(r)} sx={{ color: 'text.primary', fontWeight: 600 }}>
           {r.name}
         </Link>
@@ -60,9 +60,9 @@ export function VerifyRow({ row: r, trace, index, current }: Props) {
           {r.stationCode} · {r.site}
         </Box>
       </TableCell>
-      <TableCell sx={{ minWidth: 170 }}>{r.reason}</TableCell>
+      <TableCell sx={{ minWidth: 150 }}>{r.reason}</TableCell>
       <TableCell>
-        <SmallTrace trace={trace} />
+        <SmallTrace trace={trace} width={110} />
       </TableCell>
       {cells.map(({ label, value, beyond }) => (
         <TableCell

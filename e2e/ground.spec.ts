@@ -1,0 +1,94 @@
+import { expect, test } from '@playwright/test';
+import { expectTidy } from './layout';
+import { signIn, stationId, visit } from './steps';
+
+/** Channels by formula, thresholds that are drawn before they are saved, and a look at the look itself. */
+test('a dew point is derived, tested by the month, and follows a correction of what it rests on', async ({
+  page,
+}) => {
+  await signIn(page);
+  const archive = await stationId(page, 'ARCH-1');
+  await visit(page, `/stations/${archive}/record`);
+  await page.getByRole('button', { name: 'Derive a channel' }).click();
+  await page.getByRole('button', { name: 'Derive it' }).click();
+  await expect(page.getByRole('alert').filter({ hasText: 'zoneName is missing' })).toBeVisible();
+  await expectTidy(page, 'deriving');
+  await page.getByLabel('Where, for its name').fill('Lantern room');
+  await page.getByRole('button', { name: 'Derive it' }).click();
+  const line = page.locator('li', { hasText: 'Lantern room dew point' });
+  await expect(line).toContainText('dew point of Lantern room air temp and Lantern room humidity');
+  await expect(line.getByRole('img', { name: /^Last 7 days: / })).toBeVisible();
+  await line.getByRole('link', { name: 'Lantern room dew point' }).click();
+  await expect(page.getByText('Reckoned at their common stamps, from corrected values')).toBeVisible();
+
+  // A threshold says what it would flag before it is saved, and where it lies.
+  await page.getByRole('tab', { name: 'Quality tests' }).click();
+  await expect(page.getByText('flags none').first()).toBeVisible();
+  await page.getByLabel('User range: from').fill('-40');
+  await page.getByLabel('User range: to').fill('-30');
+  await expect(page.getByText(/^flags \d+ suspect$/)).toBeVisible();
+  await page.getByRole('button', { name: 'Learn from this record' }).click();
+  await expect(page.getByRole('alert').filter({ hasText: 'too little to learn from' })).toBeVisible();
+  await page.getByLabel('Nov from').fill('-20');
+  await page.getByLabel('Nov to').fill('-19');
+  await page.getByLabel('User range: from').fill('');
+  await page.getByLabel('User range: to').fill('');
+  await page.getByRole('button', { name: 'Save the thresholds' }).click();
+  await expect(page.getByText('Saved.')).toBeVisible();
+  await expectTidy(page, 'thresholds by the month');
+  await page.getByRole('button', { name: 'Test the record again' }).click();
+  await expect(page.getByText(/^Tested: \d+ values flagged/)).toBeVisible();
+
+  // What is added to the air temperature is in the dew point at once.
+  const newest = async () =>
+    page.evaluate(async (id) => {
+      const { channels } = (await (await fetch(`/api/v1/stations/${id}/record`)).json()) as {
+        channels: { channelId: string; quantity: string; lastValue: number; lastAt: string }[];
+      };
+      return channels.map((c) => ({ ...c, lastAt: Date.parse(c.lastAt) }));
+    }, archive);
+  const find = async (quantity: string) => (await newest()).find((c) => c.quantity === quantity)!;
+  const before = await find('dewPoint');
+  const source = await find('airTemperature');
+  await page.evaluate(
+    async ({ id, channel, until }) => {
+      const hex = (n: number, width: number) => n.toString(16).padStart(width, '0');
+      const uuid = () =>
+        `${hex(Math.floor(Date.now() / 65_536), 8)}-${hex(Date.now() % 65_536, 4)}-7${crypto.randomUUID().slice(15, 36)}`;
+      const response = await fetch(`/api/v1/stations/${id}/channels/${channel}/corrections`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json', 'idempotency-key': uuid() },
+        body: JSON.stringify({
+          layerId: uuid(),
+          shape: 'step',
+          from: new Date(until - 86_400_000).toISOString(),
+          until: new Date(until + 60_000).toISOString(),
+          fromOffset: 3,
+          untilOffset: 3,
+          reason: 'difference of two checks',
+        }),
+      });
+      if (!response.ok) throw new Error(await response.text());
+    },
+    { id: archive, channel: source.channelId, until: source.lastAt },
+  );
+  expect((await find('dewPoint')).lastValue).toBeGreaterThan(before.lastValue + 2);
+  await visit(page, '/verify?text=dew');
+  await expect(page.locator('tbody tr')).toContainText('Lantern room dew point');
+});
+
+test('the look at the layout finds what is planted', async ({ page }) => {
+  await page.setContent(`<body style="margin:0">
+    <p style="position:absolute;left:10px;top:10px">one line of words</p>
+    <p style="position:absolute;left:20px;top:14px">another over it</p>
+    <div style="width:40px;overflow:hidden;white-space:nowrap;margin-top:80px"><span>much too long for its box</span></div>
+    <div style="width:4000px">wide</div></body>`);
+  const found = await expectTidy(page, 'planted', {
+    at: [{ width: 800, height: 600 }],
+    patience: 1_000,
+  }).then(
+    () => '',
+    (error: Error) => error.message,
+  );
+  for (const words of ['px too wide', 'lies over', 'is cut off']) expect(found).toContain(words);
+});
