@@ -1,6 +1,6 @@
 import { query } from '@/db/database';
-import { round } from '@/server/round';
-import { traces } from '@/server/trace';
+import { round } from '@/server/trust/round';
+import { traces } from '@/server/record/trace';
 import { verifyList, verifyQuery } from '@/server/verify/list';
 import { ms, percentile, printTable, type BenchLine } from './table';
 import type { BenchWorld } from './world';

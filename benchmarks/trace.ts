@@ -7,7 +7,7 @@ import { row } from '@/db/database';
 import { newId } from '@/server/id';
 import { declareImport } from '@/server/import/declare';
 import { runImport } from '@/server/import/run';
-import { traces } from '@/server/trace';
+import { traces } from '@/server/record/trace';
 import { newTemperature, plainPlan } from '@/test/plainPlan';
 import { ms, percentile, printTable, type BenchLine } from './table';
 import { minuteValue, type BenchWorld } from './world';

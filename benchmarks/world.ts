@@ -2,7 +2,7 @@ import { openDatabase, type Database } from '@/db/database';
 import { migrate } from '@/db/migrate';
 import { ensureRolesAndDatabase } from '@/db/roles';
 import { addUser } from '@/server/account/people';
-import { addStation } from '@/server/addStation';
+import { addStation } from '@/server/administer/addStation';
 import type { Context } from '@/server/context';
 import { plainStation } from '@/test/plainStation';
 

@@ -1,19 +1,19 @@
 import { quantityOf, type QuantityCode } from '@/core/quantity/quantity';
 import { rows, type Database } from '@/db/database';
-import { addStation } from '@/server/addStation';
+import { addStation } from '@/server/administer/addStation';
 import { addUser } from '@/server/account/people';
 import { captureReading } from '@/server/check/capture';
 import { closeCheck } from '@/server/check/close';
 import { openCheck } from '@/server/check/open';
-import { collect } from '@/server/collect';
-import { installTransmitter } from '@/server/connect';
+import { collect } from '@/server/record/collect';
+import { installTransmitter } from '@/server/device/connect';
 import type { Context, Person } from '@/server/context';
-import { addNote } from '@/server/fieldBook';
+import { addNote } from '@/server/book/fieldBook';
 import { newId } from '@/server/id';
-import { addInstrument } from '@/server/kit';
-import { proposedSettings, stageSettings, writeSettings } from '@/server/settings';
-import { loadStation } from '@/server/stationGraph';
-import { talk } from '@/server/talk';
+import { addInstrument } from '@/server/kit/kit';
+import { proposedSettings, stageSettings, writeSettings } from '@/server/device/settings';
+import { loadStation } from '@/server/station/stationGraph';
+import { talk } from '@/server/device/talk';
 import { handheldDisplay } from '@/simulator/lab';
 import {
   busSerial,

@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import { closeDatabase, database, row } from '@/db/database';
-import { addStation } from '@/server/addStation';
+import { addStation } from '@/server/administer/addStation';
 import { Problem } from '@/server/problem';
 
 /** `npm run station -- add FILE.json AS`: a station from its description, in the name of an administrator. */

@@ -1,12 +1,12 @@
 import { rows, type Database } from '@/db/database';
-import { addStation } from '@/server/addStation';
+import { addStation } from '@/server/administer/addStation';
 import { addUser } from '@/server/account/people';
-import { installTransmitter } from '@/server/connect';
+import { installTransmitter } from '@/server/device/connect';
 import type { Context, Person } from '@/server/context';
 import { newId } from '@/server/id';
-import { addInstrument } from '@/server/kit';
-import { proposedSettings, stageSettings, writeSettings } from '@/server/settings';
-import { loadStation } from '@/server/stationGraph';
+import { addInstrument } from '@/server/kit/kit';
+import { proposedSettings, stageSettings, writeSettings } from '@/server/device/settings';
+import { loadStation } from '@/server/station/stationGraph';
 import { busSerial, demoState } from '@/simulator/scenario';
 import { startStand, type Stand } from '@/simulator/stand';
 import type { SimLogger, SimState } from '@/simulator/state';

@@ -4,7 +4,7 @@ import { openDatabase, query, type Database } from '@/db/database';
 import { migrate } from '@/db/migrate';
 import { ensureRolesAndDatabase } from '@/db/roles';
 import { addUser } from '@/server/account/people';
-import { addStation } from '@/server/addStation';
+import { addStation } from '@/server/administer/addStation';
 import { newId } from '@/server/id';
 import { declareImport } from '@/server/import/declare';
 import { runImport } from '@/server/import/run';

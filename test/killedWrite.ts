@@ -1,5 +1,5 @@
 import { openDatabase } from '@/db/database';
-import { writeSettings } from '@/server/settings';
+import { writeSettings } from '@/server/device/settings';
 
 /** Begins a write to the logger and kills its own process before or after the device heard of it. */
 const order = JSON.parse(process.argv[2]!) as {

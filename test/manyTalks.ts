@@ -1,6 +1,6 @@
 import { openDatabase } from '@/db/database';
 import { newId } from '@/server/id';
-import { talk } from '@/server/talk';
+import { talk } from '@/server/device/talk';
 
 /** Talks to one sensor several times from a process of its own and reports what came of it. */
 const order = JSON.parse(process.argv[2]!) as {

@@ -1,4 +1,4 @@
-import { collect } from '@/server/collect';
+import { collect } from '@/server/record/collect';
 import { newId } from '@/server/id';
 import { connectSensor, testBench, type TestBench } from './bench';
 import { testDatabase, type TestDatabase } from './database';

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { round, roundQuery } from '@/server/round';
+import { round, roundQuery } from '@/server/trust/round';
 import { Round } from '@/ui/round/Round';
 import { pageContext, pageData } from '../session';
 

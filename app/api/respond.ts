@@ -7,7 +7,7 @@ import { brokenRule, database, row } from '@/db/database';
 import { requirePermission } from '@/server/account/permission';
 import { personOfSession } from '@/server/account/signIn';
 import type { Context, Person } from '@/server/context';
-import { log } from '@/server/log';
+import { log } from '@/server/process/log';
 import { badField, inTheWay, notFound, Problem } from '@/server/problem';
 import { jsonBody } from './boundedBody';
 

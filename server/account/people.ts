@@ -4,7 +4,7 @@ import { roles, type Role } from '@/contract/permission';
 import type { PersonRowView, SessionView } from '@/contract/accountViews';
 import { brokenRule, query, row, rows, type Database } from '@/db/database';
 import type { PersonRow } from '@/db/rows';
-import { audit, auditLine } from '../audit';
+import { audit, auditLine } from '../book/audit';
 import { actorId, type Context, type Person } from '../context';
 import { newId } from '../id';
 import { badField, inTheWay, notFound, Problem } from '../problem';

@@ -1,6 +1,6 @@
 import type { Role } from '@/contract/permission';
 import { query, type Database } from '@/db/database';
-import { auditLine } from '../audit';
+import { auditLine } from '../book/audit';
 import type { Person } from '../context';
 import { Problem } from '../problem';
 import { giveAttemptBack, spendAttempt, type Attempt } from './attempts';

@@ -6,7 +6,7 @@ import { row } from '@/db/database';
 import type { DeviceActionRow } from '@/db/rows';
 import { offsetIntent, type AdjustmentDraft, type OffsetIntent } from '@/db/stored/action';
 import { LoggerFault, readChannel, writeOffset } from '@/devices/loggerClient';
-import { audit } from '../audit';
+import { audit } from '../book/audit';
 import { noteClock } from '../clock/compare';
 import type { Context } from '../context';
 import {
@@ -16,16 +16,16 @@ import {
   type Consequences,
   type Talked,
   saysOf,
-} from '../deviceAction';
-import { atStation } from '../atStation';
-import { addLine, personTime } from '../fieldBook';
-import { askLogger } from '../askLogger';
+} from '../device/deviceAction';
+import { atStation } from '../station/atStation';
+import { addLine, personTime } from '../book/fieldBook';
+import { askLogger } from '../device/askLogger';
 import { newId } from '../id';
-import { resolveDevice, loggerLine } from '../line';
-import type { Lease } from '../lease';
+import { resolveDevice, loggerLine } from '../device/line';
+import type { Lease } from '../device/lease';
 import { badField, inTheWay } from '../problem';
-import { talkFault } from '../settings';
-import { loggerNumber, type StationGraph } from '../stationGraph';
+import { talkFault } from '../device/settings';
+import { loggerNumber, type StationGraph } from '../station/stationGraph';
 import { evaluateCheck } from './evaluate';
 import { recordCorrection, sensorNow } from './live';
 import { loadOpenCheck, type LoadedCheck } from './load';

@@ -6,10 +6,10 @@ import { differenceSum, formatDifference, formatValue } from '@/core/quantity/fo
 import { quantityOf, type QuantityCode } from '@/core/quantity/quantity';
 import { convertible, valueFromBase, valueToBase } from '@/core/quantity/unit';
 import { row } from '@/db/database';
-import { atStation } from '../atStation';
-import { audit } from '../audit';
+import { atStation } from '../station/atStation';
+import { audit } from '../book/audit';
 import type { Context } from '../context';
-import { addLine, personTime } from '../fieldBook';
+import { addLine, personTime } from '../book/fieldBook';
 import { badField, inTheWay, notFound } from '../problem';
 import { recordCorrection, sensorNow } from './live';
 import { loadOpenCheck, unsettledWrite, type LoadedCheck } from './load';

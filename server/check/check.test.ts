@@ -19,8 +19,8 @@ import {
   wait,
   watch,
 } from '@/test/onChecks';
-import { round } from '../round';
-import { stationSheet } from '../stationSheet';
+import { round } from '../trust/round';
+import { stationSheet } from '../station/stationSheet';
 import { excludeReading } from './capture';
 import { checkLive } from './live';
 

@@ -7,11 +7,11 @@ import { storedCheckPlan } from '@/db/stored/check';
 import { readInstrument, readLive, type LiveValues } from '@/devices/loggerClient';
 import { query, row, type Database } from '@/db/database';
 import type { Context } from '../context';
-import { askLogger } from '../askLogger';
-import { resolveDevice } from '../line';
+import { askLogger } from '../device/askLogger';
+import { resolveDevice } from '../device/line';
 import { isId } from '../id';
 import { notFound } from '../problem';
-import { loggerNumber } from '../stationGraph';
+import { loggerNumber } from '../station/stationGraph';
 import { requireOpen, type LoadedCheck } from './load';
 
 export interface SensorNow {

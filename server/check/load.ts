@@ -4,7 +4,7 @@ import type { AdjustmentRow, CheckReadingRow, CheckRow, InstrumentRow } from '@/
 import type { Context } from '../context';
 import { isId } from '../id';
 import { inTheWay, notFound } from '../problem';
-import { channelOf, loadStation, type ChannelNode, type StationGraph } from '../stationGraph';
+import { channelOf, loadStation, type ChannelNode, type StationGraph } from '../station/stationGraph';
 import type { CheckPlan } from '@/core/check/plan';
 
 export interface LoadedCheck {

@@ -4,11 +4,11 @@ import { decimalsOf } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
 import { query, row, rows, type Database } from '@/db/database';
 import type { InstrumentRow } from '@/db/rows';
-import { atStation } from '../atStation';
-import { audit } from '../audit';
+import { atStation } from '../station/atStation';
+import { audit } from '../book/audit';
 import { noteClock } from '../clock/compare';
 import type { Context } from '../context';
-import { addLine, personTime } from '../fieldBook';
+import { addLine, personTime } from '../book/fieldBook';
 import { badField, inTheWay, notFound } from '../problem';
 import {
   channelOf,
@@ -18,7 +18,7 @@ import {
   type StationGraph,
   isLogged,
   loggerNumber,
-} from '../stationGraph';
+} from '../station/stationGraph';
 import type { CheckPlan } from '@/core/check/plan';
 
 /** Opens a check: channel, zone said aloud, reference instrument in date (or a reason), plan fixed. */

@@ -4,9 +4,9 @@ import type { ClockReading } from '@/db/stored/action';
 import { LoggerFault, readStatus } from '@/devices/loggerClient';
 import type { Context } from '../context';
 import { newId } from '../id';
-import { resolveDevice } from '../line';
+import { resolveDevice } from '../device/line';
 import { inTheWay } from '../problem';
-import type { StationGraph } from '../stationGraph';
+import type { StationGraph } from '../station/stationGraph';
 import { loggerInstant } from './stamp';
 
 /** Asks the logger for its clock and reckons the difference; nothing is stored. Throws LoggerFault, or a Problem for a clock that makes no sense. */

@@ -3,13 +3,13 @@ import type { ClockView } from '@/contract/recordViews';
 import { formatDifference } from '@/core/quantity/format';
 import { driftedStamp, type ClockDrift } from '@/core/series/correction';
 import { query, rows, type Database } from '@/db/database';
-import { audit } from '../audit';
+import { audit } from '../book/audit';
 import type { Context } from '../context';
-import { addLine } from '../fieldBook';
+import { addLine } from '../book/fieldBook';
 import { newId } from '../id';
-import { atStation, requireRecordAtRest } from '../atStation';
+import { atStation, requireRecordAtRest } from '../station/atStation';
 import { inTheWay } from '../problem';
-import { loadStation, type StationGraph } from '../stationGraph';
+import { loadStation, type StationGraph } from '../station/stationGraph';
 import { driftsOf } from '../verify/layers';
 
 interface Comparison {

@@ -5,7 +5,7 @@ import { LoggerFault, writeClock } from '@/devices/loggerClient';
 import type { Transaction } from 'sequelize';
 import { query } from '@/db/database';
 import { clockIntent, clockOutcome, type ClockIntent } from '@/db/stored/action';
-import { audit } from '../audit';
+import { audit } from '../book/audit';
 import type { Context } from '../context';
 import {
   runDeviceAction,
@@ -14,13 +14,13 @@ import {
   type Consequences,
   type Talked,
   saysOf,
-} from '../deviceAction';
-import { addLine } from '../fieldBook';
-import { askLogger } from '../askLogger';
-import { resolveDevice, loggerLine } from '../line';
+} from '../device/deviceAction';
+import { addLine } from '../book/fieldBook';
+import { askLogger } from '../device/askLogger';
+import { resolveDevice, loggerLine } from '../device/line';
 import { inTheWay } from '../problem';
-import { talkFault } from '../settings';
-import { loadStation, type StationGraph } from '../stationGraph';
+import { talkFault } from '../device/settings';
+import { loadStation, type StationGraph } from '../station/stationGraph';
 import { compareClock, readClock } from './compare';
 import { loggerText } from './stamp';
 

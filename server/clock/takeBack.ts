@@ -1,9 +1,9 @@
 import { formatDifference } from '@/core/quantity/format';
 import { query } from '@/db/database';
-import { atStation } from '../atStation';
-import { audit } from '../audit';
+import { atStation } from '../station/atStation';
+import { audit } from '../book/audit';
 import type { Context } from '../context';
-import { addLine } from '../fieldBook';
+import { addLine } from '../book/fieldBook';
 import { inTheWay, notFound } from '../problem';
 
 /** Takes back a comparison that was made while our own clock was wrong; it stays on file and counts no more. */

@@ -5,9 +5,9 @@ import { bytesOf, importText, streamOf } from '@/test/importText';
 import { onBench } from '@/test/onBench';
 import { newTemperature, plainPlan } from '@/test/plainPlan';
 import { plainStation } from '@/test/plainStation';
-import { addStation } from '../addStation';
+import { addStation } from '../administer/addStation';
 import { newId } from '../id';
-import { cancelOperation } from '../operation';
+import { cancelOperation } from '../process/operation';
 import { importView } from './view';
 
 let test_: TestDatabase;

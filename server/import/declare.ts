@@ -4,7 +4,7 @@ import { quantityOf } from '@/core/quantity/quantity';
 import { row } from '@/db/database';
 import type { Context } from '../context';
 import { badField, inTheWay } from '../problem';
-import { loadStation, type StationGraph } from '../stationGraph';
+import { loadStation, type StationGraph } from '../station/stationGraph';
 
 /** The largest record file that is taken, bytes: IMPORT_LIMIT_MB, 500 MB unless set. */
 export const importLimit = (): number => Number(process.env.IMPORT_LIMIT_MB ?? 500) * 1_000_000;

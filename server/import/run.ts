@@ -1,9 +1,9 @@
 import type { ImportResultView } from '@/contract/recordViews';
 import { row } from '@/db/database';
 import type { Context } from '../context';
-import { OperationCancelled, operationView, startOperation } from '../operation';
+import { OperationCancelled, operationView, startOperation } from '../process/operation';
 import { inTheWay, notFound } from '../problem';
-import { loadStation } from '../stationGraph';
+import { loadStation } from '../station/stationGraph';
 import { importEnded } from './declare';
 import { ImportJob } from './job';
 import { markAbandonedImports } from './view';

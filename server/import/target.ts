@@ -6,7 +6,7 @@ import { clockRunOf, type ClockRun } from '@/core/series/clockRun';
 import { query, row, rows, type Database } from '@/db/database';
 import { newId } from '../id';
 import { storeTarget, type StoreTarget } from '../record/store';
-import type { StationGraph } from '../stationGraph';
+import type { StationGraph } from '../station/stationGraph';
 
 /** Where the readings of one column go, and what is known of them so far. */
 export interface Target extends StoreTarget {

@@ -6,7 +6,7 @@ import { query, type Database } from '@/db/database';
 import type { ImportPlan } from '@/core/import/plan';
 import { isId } from '../id';
 import { notFound } from '../problem';
-import { loadStation } from '../stationGraph';
+import { loadStation } from '../station/stationGraph';
 import { importLimit } from './declare';
 import { importIssues, mostIssues } from './issues';
 import { importLock } from './locks';

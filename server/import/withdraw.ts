@@ -3,15 +3,15 @@ import type { WithdrawImport } from '@/contract/importRequests';
 import { longWork, query, row, type Database } from '@/db/database';
 import { refreshRollups } from '@/db/rollup';
 import type { ImportRow } from '@/db/rows';
-import { lockActs, lockStation } from '../atStation';
-import { audit } from '../audit';
+import { lockActs, lockStation } from '../station/atStation';
+import { audit } from '../book/audit';
 import type { Context } from '../context';
-import { addLine } from '../fieldBook';
+import { addLine } from '../book/fieldBook';
 import { newId } from '../id';
-import { startOperation, type Progress } from '../operation';
+import { startOperation, type Progress } from '../process/operation';
 import { inTheWay, notFound } from '../problem';
 import { testRecord } from '../quality/testRecord';
-import { channelOf, loadStation, type StationGraph } from '../stationGraph';
+import { channelOf, loadStation, type StationGraph } from '../station/stationGraph';
 
 interface Withdrawal {
   id: string;

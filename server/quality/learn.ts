@@ -3,7 +3,7 @@ import { setTests, testOf, type SetTest } from '@/core/quality/tests';
 import { quantityOf } from '@/core/quantity/quantity';
 import { query, type Database } from '@/db/database';
 import { badField, inTheWay } from '../problem';
-import { channelOf, loadStation } from '../stationGraph';
+import { channelOf, loadStation } from '../station/stationGraph';
 
 const isTest = (code: string | null): code is SetTest =>
   (setTests as readonly (string | null)[]).includes(code);

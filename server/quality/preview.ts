@@ -7,8 +7,8 @@ import { readSeries } from '@/db/bulk';
 import type { Context } from '../context';
 import type { PreviewThresholds } from '@/contract/verifyRequests';
 import { badField } from '../problem';
-import { channelOf, loadStation } from '../stationGraph';
-import { traceWindow } from '../trace';
+import { channelOf, loadStation } from '../station/stationGraph';
+import { traceWindow } from '../record/trace';
 
 /** So many readings are tested for a look; a longer window is tested when it is saved. */
 const mostReadings = 400_000;

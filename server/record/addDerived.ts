@@ -2,13 +2,13 @@ import type { AddDerived } from '@/contract/verifyRequests';
 import { formulaOf } from '@/core/derived/formulas';
 import { quantityOf, type QuantityCode } from '@/core/quantity/quantity';
 import { rows } from '@/db/database';
-import { atStation } from '../atStation';
-import { audit } from '../audit';
+import { atStation } from '../station/atStation';
+import { audit } from '../book/audit';
 import type { Context } from '../context';
-import { addLine } from '../fieldBook';
+import { addLine } from '../book/fieldBook';
 import { newId } from '../id';
 import { badField, inTheWay } from '../problem';
-import { channelOf, loadStation, type StationGraph } from '../stationGraph';
+import { channelOf, loadStation, type StationGraph } from '../station/stationGraph';
 import { activeLayers } from '../verify/layers';
 import { mendDerived } from './mendDerived';
 

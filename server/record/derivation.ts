@@ -1,7 +1,7 @@
 import { formulaOf, type FormulaCode } from '@/core/derived/formulas';
 import { rows, type Database } from '@/db/database';
 import type { DerivationRow } from '@/db/rows';
-import type { ChannelNode } from '../stationGraph';
+import type { ChannelNode } from '../station/stationGraph';
 
 /** What the derived channels of a station are reckoned from, by the channel's id. */
 export const derivations = async (db: Database, stationId: string): Promise<Map<string, DerivationRow>> =>

@@ -5,7 +5,7 @@ import { quantityOf } from '@/core/quantity/quantity';
 import type { Unit } from '@/core/quantity/unit';
 import { AnswerTooLong, boundedStream } from '@/devices/boundedAnswer';
 import { largestRecord, LoggerFault } from '@/devices/loggerClient';
-import type { ChannelNode, StationGraph } from '../stationGraph';
+import type { ChannelNode, StationGraph } from '../station/stationGraph';
 
 /** What a logger's own record says to whoever stores it. */
 export interface LoggerSink {

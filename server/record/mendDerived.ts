@@ -10,7 +10,7 @@ import type { DerivationRow } from '@/db/rows';
 import type { Context } from '../context';
 import { notFound } from '../problem';
 import { testRecord } from '../quality/testRecord';
-import { channelOf, loadStation, type ChannelNode, type StationGraph } from '../stationGraph';
+import { channelOf, loadStation, type ChannelNode, type StationGraph } from '../station/stationGraph';
 import { activeLayers, correctionsOf } from '../verify/layers';
 import { RecordStore, storeTarget } from './store';
 

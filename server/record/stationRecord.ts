@@ -1,6 +1,6 @@
 import type { StationRecordView } from '@/contract/recordViews';
 import type { Database } from '@/db/database';
-import { loadStation } from '../stationGraph';
+import { loadStation } from '../station/stationGraph';
 import { derivations, derivationText } from './derivation';
 import { verifyList, verifyQuery } from '../verify/list';
 

@@ -6,15 +6,15 @@ import { onCollectedBench, type Connected } from '@/test/onBench';
 import { correctDrift } from '../clock/drift';
 import { compareNow, setClock } from '../clock/set';
 import { takeBackComparison } from '../clock/takeBack';
-import { collect } from '../collect';
-import { installTransmitter } from '../connect';
+import { collect } from '../record/collect';
+import { installTransmitter } from '../device/connect';
 import type { Context } from '../context';
 import { newId } from '../id';
-import { cancelOperation } from '../operation';
-import { settleAction } from '../settle';
-import { talk } from '../talk';
-import { discardStaged, proposedSettings, stageSettings, writeSettings } from '../settings';
-import { loadStation } from '../stationGraph';
+import { cancelOperation } from '../process/operation';
+import { settleAction } from '../device/settle';
+import { talk } from '../device/talk';
+import { discardStaged, proposedSettings, stageSettings, writeSettings } from '../device/settings';
+import { loadStation } from '../station/stationGraph';
 import { runQuality } from '../verify/quality';
 
 /** The same of what goes to loggers and sensors, and of long work. */

@@ -5,7 +5,7 @@ import { day, present, type TestBench } from '@/test/bench';
 import type { TestDatabase } from '@/test/database';
 import { onConnectedBench, type Connected } from '@/test/onBench';
 import { newId } from '../id';
-import { loadStation } from '../stationGraph';
+import { loadStation } from '../station/stationGraph';
 import { activeLayers, correctionsOf } from '../verify/layers';
 import { gatherFacts } from './facts';
 

@@ -7,8 +7,8 @@ import type { ChannelFacts, RecordFacts, ReferenceFacts, StationFacts } from '@/
 import { storedCheckResult, type CheckResult } from '@/db/stored/check';
 import { query, type Database } from '@/db/database';
 import { newestReadings, shown } from '@/db/record';
-import { giveUpAfter } from '../deviceAction';
-import { specOf, type ChannelNode, type StationGraph } from '../stationGraph';
+import { giveUpAfter } from '../device/deviceAction';
+import { specOf, type ChannelNode, type StationGraph } from '../station/stationGraph';
 
 /** How far back from its newest value a channel's gaps and flags are counted, d. */
 export const lookBack = 30;

@@ -3,7 +3,7 @@ import { findingsOf } from '@/core/trust/findings';
 import { standingOverTime, urgencyOverTime } from '@/core/trust/standing';
 import { query, type Database } from '@/db/database';
 import { Problem } from '../problem';
-import { loadStation, type StationGraph } from '../stationGraph';
+import { loadStation, type StationGraph } from '../station/stationGraph';
 import { mendDerived } from '../record/mendDerived';
 import { approvals } from '../verify/approval';
 import { gatherFacts } from './facts';

@@ -5,7 +5,7 @@ import { quantityOf } from '@/core/quantity/quantity';
 import { query, type Database } from '@/db/database';
 import type { Context } from '../context';
 import { badField, inTheWay } from '../problem';
-import { specOf, type ChannelNode } from '../stationGraph';
+import { specOf, type ChannelNode } from '../station/stationGraph';
 import { activeLayers, layLayer } from './layers';
 import { recordSpan, spanText } from './span';
 

@@ -4,10 +4,10 @@ import type { ClockDrift, Correction } from '@/core/series/correction';
 import { query, type Database } from '@/db/database';
 import type { LayerRow } from '@/db/rows';
 import { storedLayer, type LayerParameters } from '@/db/stored/layer';
-import { atStation } from '../atStation';
-import { audit } from '../audit';
+import { atStation } from '../station/atStation';
+import { audit } from '../book/audit';
 import type { Context } from '../context';
-import { addLine } from '../fieldBook';
+import { addLine } from '../book/fieldBook';
 import { newId } from '../id';
 
 export type ActiveLayer = LayerRow & { initials: string };

@@ -1,5 +1,5 @@
 import type { Unit } from '@/core/quantity/unit';
-import { collect } from '../collect';
+import { collect } from '../record/collect';
 import { day, present, type TestBench } from '@/test/bench';
 import { type TestDatabase } from '@/test/database';
 import { importText } from '@/test/importText';
@@ -7,7 +7,7 @@ import { onConnectedBench, type Connected } from '@/test/onBench';
 import { plainPlan } from '@/test/plainPlan';
 import { row } from '@/db/database';
 import { newId } from '../id';
-import { round } from '../round';
+import { round } from '../trust/round';
 import { approveSpan } from './mark';
 import { verifyList, verifyQuery } from './list';
 import { setTwin } from './twin';

@@ -2,10 +2,10 @@ import type { ApproveSpan, MarkSpan, RevokeLayer } from '@/contract/verifyReques
 import { flagWord } from '@/core/quality/flag';
 import { query } from '@/db/database';
 import { requirePermission } from '../account/permission';
-import { requireRecordAtRest } from '../atStation';
+import { requireRecordAtRest } from '../station/atStation';
 import type { Context } from '../context';
 import { inTheWay, notFound } from '../problem';
-import { channelOf, loadStation } from '../stationGraph';
+import { channelOf, loadStation } from '../station/stationGraph';
 import { approvals } from './approval';
 import { activeLayers, layerView, layLayer } from './layers';
 import { recordSpan } from './span';

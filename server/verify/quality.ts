@@ -3,14 +3,14 @@ import { refuseThresholds } from '@/core/quality/thresholds';
 import { isDeepStrictEqual } from 'node:util';
 import { longWork, query, row } from '@/db/database';
 import { shown } from '@/db/record';
-import { audit } from '../audit';
+import { audit } from '../book/audit';
 import type { Context } from '../context';
-import { addLine } from '../fieldBook';
-import { atStation, lockStation } from '../atStation';
-import { startOperation } from '../operation';
+import { addLine } from '../book/fieldBook';
+import { atStation, lockStation } from '../station/atStation';
+import { startOperation } from '../process/operation';
 import { badField } from '../problem';
 import { testRecord } from '../quality/testRecord';
-import { channelOf, loadStation } from '../stationGraph';
+import { channelOf, loadStation } from '../station/stationGraph';
 
 /** Sets what a channel's tests go by. The record is tested by it when it is tested next. */
 export async function setThresholds(

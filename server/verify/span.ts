@@ -3,7 +3,7 @@ import { loggedStamp } from '@/core/series/correction';
 import { query, type Database } from '@/db/database';
 import { shown } from '@/db/record';
 import { badField, instantOf } from '../problem';
-import { channelOf, loadStation, type ChannelNode, type StationGraph } from '../stationGraph';
+import { channelOf, loadStation, type ChannelNode, type StationGraph } from '../station/stationGraph';
 import { activeLayers, driftsOf } from './layers';
 
 export interface RecordSpan {

@@ -1,11 +1,11 @@
 import type { SetTwin } from '@/contract/verifyRequests';
 import { row } from '@/db/database';
-import { atStation } from '../atStation';
-import { audit } from '../audit';
+import { atStation } from '../station/atStation';
+import { audit } from '../book/audit';
 import type { Context } from '../context';
-import { addLine } from '../fieldBook';
+import { addLine } from '../book/fieldBook';
 import { badField } from '../problem';
-import { channelOf, loadStation } from '../stationGraph';
+import { channelOf, loadStation } from '../station/stationGraph';
 
 /** Says which channel should agree with this one, within what; or that none does. */
 export async function setTwin(ctx: Context, stationId: string, channelId: string, request: SetTwin) {

@@ -3,7 +3,7 @@ import { quantityOf } from '@/core/quantity/quantity';
 import { query, row, type Database } from '@/db/database';
 import { mendDerived } from '../record/mendDerived';
 import { thresholdsOf } from '../quality/testRecord';
-import { channelOf, loadStation } from '../stationGraph';
+import { channelOf, loadStation } from '../station/stationGraph';
 import { approvals } from './approval';
 import { correctionProposals } from './correct';
 

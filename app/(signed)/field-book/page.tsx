@@ -1,8 +1,8 @@
 import type { Metadata } from 'next';
 import { pageContext, pageData } from '@/app/session';
-import { fieldBook } from '@/server/fieldBook';
+import { fieldBook } from '@/server/book/fieldBook';
 import { isId } from '@/server/id';
-import { stationNames } from '@/server/stationGraph';
+import { stationNames } from '@/server/station/stationGraph';
 import { FieldBook } from '@/ui/fieldBook/FieldBook';
 
 export const metadata: Metadata = { title: 'Field book' };

@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { pageContext } from '@/app/session';
-import { kit } from '@/server/kit';
+import { kit } from '@/server/kit/kit';
 import { Kit } from '@/ui/kit/Kit';
 
 export const metadata: Metadata = { title: 'Kit' };

@@ -1,5 +1,5 @@
 import { NextResponse } from 'next/server';
-import { health } from '@/server/health';
+import { health } from '@/server/process/health';
 
 /** Whether the application and its database answer; for supervisors, without sign-in. */
 export async function healthAnswer() {

@@ -1,5 +1,5 @@
 import { pageContext, pageData } from '@/app/session';
-import { stationSheet } from '@/server/stationSheet';
+import { stationSheet } from '@/server/station/stationSheet';
 import { StationSheet } from '@/ui/station/StationSheet';
 
 export default async function Page({ params }: { params: Promise<{ stationId: string }> }) {

@@ -1,6 +1,6 @@
 import { read, write } from '@/app/api/respond';
 import { addNote as noteSchema } from '@/contract/requests';
-import { addNote, fieldBook } from '@/server/fieldBook';
+import { addNote, fieldBook } from '@/server/book/fieldBook';
 import { isId } from '@/server/id';
 import { instantOf, notFound } from '@/server/problem';
 

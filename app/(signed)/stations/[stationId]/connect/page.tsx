@@ -1,5 +1,5 @@
 import { pageContext, pageData } from '@/app/session';
-import { connectView } from '@/server/connect';
+import { connectView } from '@/server/device/connect';
 import { Connect } from '@/ui/connect/Connect';
 
 export default async function Page({ params }: { params: Promise<{ stationId: string }> }) {

@@ -1,5 +1,5 @@
 import { read } from '@/app/api/respond';
-import { stationSheet } from '@/server/stationSheet';
+import { stationSheet } from '@/server/station/stationSheet';
 
 export const GET = read('view', (ctx, _request, { stationId }) =>
   stationSheet(ctx.db, stationId!, ctx.now()),

@@ -1,5 +1,5 @@
 import { pageContext, pageData } from '@/app/session';
-import { channelRefs, mostTraces, traces, traceWindow } from '@/server/trace';
+import { channelRefs, mostTraces, traces, traceWindow } from '@/server/record/trace';
 import { Trace } from '@/ui/trace/Trace';
 
 export default async function Page({

@@ -1,6 +1,6 @@
 import { write } from '@/app/api/respond';
 import { collect as schema } from '@/contract/requests';
-import { collect } from '@/server/collect';
+import { collect } from '@/server/record/collect';
 
 export const POST = write(
   'measure',

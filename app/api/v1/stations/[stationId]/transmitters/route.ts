@@ -1,6 +1,6 @@
 import { write } from '@/app/api/respond';
 import { installTransmitter as schema } from '@/contract/requests';
-import { installTransmitter } from '@/server/connect';
+import { installTransmitter } from '@/server/device/connect';
 
 export const POST = write(
   'measure',

@@ -1,6 +1,6 @@
 import { write } from '@/app/api/respond';
 import { nothing, stageSettings as schema } from '@/contract/requests';
-import { discardStaged, stageSettings } from '@/server/settings';
+import { discardStaged, stageSettings } from '@/server/device/settings';
 
 export const PUT = write('measure', schema, (ctx, body, { stationId, channelId }) =>
   stageSettings(ctx, stationId!, channelId!, body),

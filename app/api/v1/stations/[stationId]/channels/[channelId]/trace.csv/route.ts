@@ -1,6 +1,6 @@
 import { csvFile, read } from '@/app/api/respond';
-import { channelRefs, traceWindow } from '@/server/trace';
-import { traceFile } from '@/server/traceFile';
+import { channelRefs, traceWindow } from '@/server/record/trace';
+import { traceFile } from '@/server/record/traceFile';
 
 export const GET = read('view', async (ctx, request, { stationId, channelId }) => {
   const { searchParams } = request.nextUrl;

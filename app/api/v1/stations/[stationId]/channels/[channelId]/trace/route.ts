@@ -1,5 +1,5 @@
 import { read } from '@/app/api/respond';
-import { channelRefs, traces, traceWindow } from '@/server/trace';
+import { channelRefs, traces, traceWindow } from '@/server/record/trace';
 
 export const GET = read('view', (ctx, request, { stationId, channelId }) => {
   const { searchParams } = request.nextUrl;

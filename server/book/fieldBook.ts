@@ -1,0 +1,122 @@
+import type { Transaction } from 'sequelize';
+import type { AddNote } from '@/contract/requests';
+import type { FieldBookLineView } from '@/contract/views';
+import { query, row, type Database } from '@/db/database';
+import { atStation } from '../station/atStation';
+import { audit } from './audit';
+import type { Context } from '../context';
+import { newId } from '../id';
+import { badField, instantOf, notFound } from '../problem';
+
+export interface NewLine {
+  readonly id?: string;
+  readonly stationId: string;
+  readonly channelId?: string | null;
+  readonly occurredAt: Date;
+  readonly kind: string;
+  readonly text: string;
+  readonly sum?: string | null;
+}
+
+/** A visit ends by itself when its person has done nothing there for so long, h. Our own choice. */
+const visitHours = 8;
+
+/** Leaves a line in the field book, in the transaction of what it tells of, under the person's visit. */
+export async function addLine(ctx: Context, tx: Transaction, line: NewLine): Promise<void> {
+  const visitId = await currentVisit(ctx, tx, line.stationId, line.occurredAt);
+  await ctx.db.fieldBook.create(
+    {
+      id: line.id ?? newId(),
+      stationId: line.stationId,
+      visitId,
+      channelId: line.channelId ?? null,
+      occurredAt: line.occurredAt,
+      recordedAt: ctx.now(),
+      personId: ctx.person.id,
+      kind: line.kind,
+      text: line.text,
+      sum: line.sum ?? null,
+    },
+    { transaction: tx },
+  );
+}
+
+async function currentVisit(ctx: Context, tx: Transaction, stationId: string, at: Date): Promise<string> {
+  const open = await row(ctx.db.visit, {
+    where: { stationId, openedBy: ctx.person.id, closedAt: null },
+    transaction: tx,
+    lock: tx.LOCK.UPDATE,
+  });
+  if (open && at.getTime() - open.openedAt.getTime() < visitHours * 3_600_000) return open.id;
+  if (open)
+    await ctx.db.visit.update({ closedAt: at }, { where: { stationId, id: open.id }, transaction: tx });
+  const id = newId();
+  await ctx.db.visit.create({ id, stationId, openedAt: at, openedBy: ctx.person.id }, { transaction: tx });
+  return id;
+}
+
+/** An instant from the person's device: not in the future beyond a wrong clock's reach, not before the trade. */
+export function personTime(ctx: Context, text: string): Date {
+  const at = instantOf('occurredAt', text);
+  const ahead = at.getTime() - ctx.now().getTime();
+  if (at.getUTCFullYear() < 1950)
+    throw badField(
+      'bad-time',
+      'occurredAt',
+      text,
+      `"${text}" is not a usable time.`,
+      'Give date, time and offset, for example 2026-03-01T09:30Z.',
+    );
+  if (ahead > 10 * 60_000)
+    throw badField(
+      'future-time',
+      'occurredAt',
+      text,
+      `The time ${text} is ${Math.round(ahead / 60_000)} min in the future.`,
+      'Set the clock of your device, or correct the time.',
+    );
+  return at;
+}
+
+export async function addNote(ctx: Context, note: AddNote): Promise<{ id: string }> {
+  const station = await row(ctx.db.station, { where: { id: note.stationId } });
+  if (!station) throw notFound('station', note.stationId);
+  await atStation(ctx, note.stationId, async (tx) => {
+    const known = await row(ctx.db.fieldBook, {
+      where: { stationId: note.stationId, id: note.lineId },
+      transaction: tx,
+    });
+    if (known) return;
+    await addLine(ctx, tx, {
+      id: note.lineId,
+      stationId: note.stationId,
+      occurredAt: personTime(ctx, note.occurredAt),
+      kind: 'note',
+      text: note.text,
+    });
+    await audit(ctx, tx, 'field-book.note', note.stationId, { lineId: note.lineId });
+  });
+  return { id: note.lineId };
+}
+
+/** Lines newest first, of one station or of all; `before` continues an earlier page. */
+export async function fieldBook(
+  db: Database,
+  options: { stationId?: string; before?: Date; limit?: number },
+): Promise<FieldBookLineView[]> {
+  const { stationId, before, limit = 100 } = options;
+  const found = await query<FieldBookLineView & { occurredAt: Date; recordedAt: Date }>(
+    db,
+    `select f.id, f.station_id as "stationId", s.code as "stationCode", f.occurred_at as "occurredAt",
+            f.recorded_at as "recordedAt", u.initials, f.kind, f.text, f.sum
+       from field_book_line f join station s on s.id = f.station_id join person u on u.id = f.person_id
+      where true ${stationId ? 'and f.station_id = :stationId' : ''} ${before ? 'and f.occurred_at < :before' : ''}
+      order by f.occurred_at desc, f.id desc limit :limit`,
+    { stationId, before, limit },
+  );
+  return found.map((f) => ({
+    ...f,
+    occurredAt: (f.occurredAt as Date).toISOString(),
+    recordedAt: (f.recordedAt as Date).toISOString(),
+  }));
+}

@@ -1,0 +1,394 @@
+import type { Transaction } from 'sequelize';
+import type { StageSettings, WriteSettings } from '@/contract/requests';
+import type { ChannelSettingsView, RevisionView } from '@/contract/views';
+import { describeChannel, quantityOf } from '@/core/quantity/quantity';
+import { convertible, type Unit } from '@/core/quantity/unit';
+import {
+  settingDifferences,
+  type ChannelSettings,
+  type SettingDifference,
+} from '@/core/settings/channelSettings';
+import {
+  refuseMeasurementInterval,
+  refuseStorageInterval,
+  type IntervalRefusal,
+} from '@/core/settings/interval';
+import { query, row, rows, type Database } from '@/db/database';
+import type { DeviceActionRow, SettingRevisionRow } from '@/db/rows';
+import { settingIntent, settingOutcome, type SettingIntent } from '@/db/stored/action';
+import { LoggerFault, readChannel, writeChannel } from '@/devices/loggerClient';
+import { atStation } from '../station/atStation';
+import { audit } from '../book/audit';
+import { noteClock } from '../clock/compare';
+import type { Context } from '../context';
+import {
+  requireSettled,
+  runDeviceAction,
+  settleByReadBack,
+  type Consequences,
+  type Talked,
+  saysOf,
+} from './deviceAction';
+import { addLine } from '../book/fieldBook';
+import type { Lease } from './lease';
+import { resolveDevice, loggerLine } from './line';
+import { badField, inTheWay, notFound, type Problem } from '../problem';
+import {
+  channelOf,
+  loadStation,
+  specOf,
+  type ChannelNode,
+  type StationGraph,
+  isLogged,
+  loggerNumber,
+} from '../station/stationGraph';
+
+/** Stages settings of a channel. The person says which revision they were looking at; if it is no longer the newest, they are told and shown the difference. */
+export async function stageSettings(
+  ctx: Context,
+  stationId: string,
+  channelId: string,
+  request: StageSettings,
+): Promise<{ revision: number }> {
+  const { settings } = request;
+  return atStation(ctx, stationId, async (tx) => {
+    const channel = channelOf(await loadStation(ctx.db, stationId, tx), channelId);
+    refuseUnfit(channel, settings);
+    const newest = await row(ctx.db.settingRevision, {
+      where: { stationId, channelId },
+      order: [['revision', 'DESC']],
+      transaction: tx,
+    });
+    if (newest?.id === request.revisionId) return { revision: newest.revision };
+    if ((newest?.revision ?? 0) !== request.basedOn) {
+      const theirs = newest?.settings ?? null;
+      const by =
+        newest && (await row(ctx.db.person, { where: { id: newest.stagedBy }, transaction: tx }))?.initials;
+      throw inTheWay(
+        'edited-meanwhile',
+        `${by ?? 'Someone'} changed these settings meanwhile (revision ${newest?.revision ?? 0}, you were looking at ${request.basedOn}).`,
+        'Compare both versions, then stage yours again or keep theirs.',
+        {
+          newest: newest?.revision ?? 0,
+          theirs,
+          differences: theirs ? settingDifferences(settings, theirs as never) : [],
+        },
+      );
+    }
+    const revision = (newest?.revision ?? 0) + 1;
+    await ctx.db.settingRevision.create(
+      {
+        stationId,
+        id: request.revisionId,
+        channelId,
+        revision,
+        settings,
+        stagedAt: ctx.now(),
+        stagedBy: ctx.person.id,
+      },
+      { transaction: tx },
+    );
+    const before = channel.staged?.settings ?? channel.written?.settings;
+    await addLine(ctx, tx, {
+      stationId,
+      channelId,
+      occurredAt: ctx.now(),
+      kind: 'stage',
+      text: `Staged settings of channel ${loggerNumber(channel)} (${settings.description}), revision ${revision}, not yet written`,
+      sum: before
+        ? settingDifferences(settings, before as never)
+            .map(differenceText)
+            .join(', ') || 'no change'
+        : null,
+    });
+    await audit(ctx, tx, 'settings.stage', stationId, { channelId, revision });
+    return { revision };
+  });
+}
+
+const differenceText = (d: SettingDifference) => `${d.field}: ${d.found} → ${d.wanted}`;
+
+function refuseUnfit(channel: ChannelNode, settings: ChannelSettings): void {
+  const q = quantityOf(channel.row.quantity);
+  if (settings.quantity !== channel.row.quantity)
+    throw badField(
+      'wrong-quantity',
+      'quantity',
+      settings.quantity,
+      `This channel carries ${q.name.toLowerCase()}.`,
+      'Map another channel to that quantity.',
+    );
+  if (!convertible(settings.unit, q.unit))
+    throw badField(
+      'wrong-unit',
+      'unit',
+      settings.unit,
+      `${q.name} is not measured in ${settings.unit}.`,
+      `Use ${q.unit} or a unit that converts to it.`,
+    );
+  const storage = refuseStorageInterval(settings.storageInterval);
+  if (storage) throw intervalProblem('storageInterval', 'storage interval', storage);
+  const measurement = refuseMeasurementInterval(settings.measurementInterval, settings.storageInterval);
+  if (measurement) throw intervalProblem('measurementInterval', 'measurement interval', measurement);
+}
+
+function intervalProblem(field: string, name: string, r: IntervalRefusal): Problem {
+  switch (r.kind) {
+    case 'not-whole':
+      return badField(
+        'interval-not-whole',
+        field,
+        r.value,
+        `The ${name} of ${r.value} s is not a whole number of seconds.`,
+        'Use whole seconds.',
+      );
+    case 'outside':
+      return badField(
+        'interval-outside',
+        field,
+        r.value,
+        `The ${name} of ${r.value} s is outside ${r.low}–${r.high} s.`,
+        `Use ${r.low} to ${r.high} s.`,
+      );
+    case 'does-not-divide':
+      return badField(
+        'interval-does-not-divide',
+        field,
+        r.value,
+        `The ${name} of ${r.value} s does not divide ${r.into === 86_400 ? 'a day' : `the storage interval of ${r.into} s`}.`,
+        `Use ${r.near.join(' or ')} s, so that times come out round.`,
+      );
+  }
+}
+
+/** Takes back what was staged and not written; the written settings stay as they are. */
+export async function discardStaged(
+  ctx: Context,
+  stationId: string,
+  channelId: string,
+): Promise<{ discarded: number }> {
+  return atStation(ctx, stationId, async (tx) => {
+    const channel = channelOf(await loadStation(ctx.db, stationId, tx), channelId);
+    if (await writeUnderWay(ctx, tx, stationId, channelId))
+      throw inTheWay(
+        'write-running',
+        'These settings are being written just now, or nobody knows whether they were.',
+        'Wait a few seconds and look at what the logger holds.',
+      );
+    const [discarded] = await ctx.db.settingRevision.update(
+      { discardedAt: ctx.now() },
+      { where: { stationId, channelId, writtenAt: null, discardedAt: null }, transaction: tx },
+    );
+    if (discarded > 0) {
+      await addLine(ctx, tx, {
+        stationId,
+        channelId,
+        occurredAt: ctx.now(),
+        kind: 'stage',
+        text: `Discarded staged settings of channel ${loggerNumber(channel)}`,
+      });
+      await audit(ctx, tx, 'settings.discard', stationId, { channelId });
+    }
+    return { discarded };
+  });
+}
+
+async function writeUnderWay(ctx: Context, tx: Transaction, stationId: string, channelId: string) {
+  const open = await query(
+    ctx.db,
+    `select 1 as x from device_action
+      where station_id = :stationId and channel_id = :channelId and settled_at is null and kind = 'write-settings'`,
+    { stationId, channelId },
+    tx,
+  );
+  return open.length > 0;
+}
+
+/** Writes a staged revision to the logger and reads it back; only equal counts as written. */
+export async function writeSettings(
+  ctx: Context,
+  stationId: string,
+  channelId: string,
+  request: WriteSettings,
+): Promise<{
+  state: DeviceActionRow['state'];
+  differences: readonly SettingDifference[];
+  says: string | null;
+}> {
+  const graph = await loadStation(ctx.db, stationId);
+  const channel = channelOf(graph, channelId);
+  const revision = await row(ctx.db.settingRevision, {
+    where: { stationId, channelId, id: request.revisionId },
+  });
+  if (!revision) throw notFound('revision', request.revisionId);
+  if (revision.discardedAt)
+    throw inTheWay('revision-discarded', 'These settings were discarded meanwhile.', 'Stage them again.');
+  const current = channel.staged ?? channel.written;
+  if (current && current.id !== revision.id)
+    throw inTheWay(
+      'edited-meanwhile',
+      `Revision ${current.revision} has taken the place of revision ${revision.revision} meanwhile.`,
+      'Look at the newest revision, then write that.',
+    );
+  await requireSettled(ctx, stationId, channelId);
+  const at = await resolveDevice(ctx, graph.logger.address);
+  const spec = specOf(channel);
+  const intent: SettingIntent = {
+    revisionId: revision.id,
+    number: loggerNumber(channel),
+    settings: revision.settings,
+    source:
+      channel.installation && spec ? { busId: channel.installation.row.busId, register: spec.address } : null,
+    says: `settings of channel ${loggerNumber(channel)}, revision ${revision.revision}`,
+  };
+  const action = await runDeviceAction(
+    ctx,
+    {
+      id: request.actionId,
+      stationId,
+      line: loggerLine(graph.logger.address),
+      kind: 'write-settings',
+      channelId,
+      intent: { ...intent },
+      stillDue: (tx) => requireNewest(ctx, revision, tx),
+    },
+    async (lease) => {
+      try {
+        await lease.renew();
+        lease.assertHeld();
+        await writeChannel(at, intent.number, { settings: intent.settings, source: intent.source });
+      } catch (error) {
+        return talkFault(error);
+      }
+      return compareReadBack(ctx, graph, intent, lease);
+    },
+    settingConsequences(ctx, intent),
+  );
+  if (action.state === 'done') await noteClock(ctx, graph);
+  return settingResult(action);
+}
+
+async function requireNewest(ctx: Context, revision: SettingRevisionRow, tx: Transaction): Promise<void> {
+  const { stationId, channelId } = revision;
+  const newest = await row(ctx.db.settingRevision, {
+    where: { stationId, channelId, discardedAt: null },
+    order: [['revision', 'DESC']],
+    transaction: tx,
+  });
+  if (newest?.id === revision.id) return;
+  throw inTheWay(
+    'edited-meanwhile',
+    'These settings were changed or discarded just now.',
+    'Nothing was written. Look at the newest revision, then write that.',
+  );
+}
+
+/** A logger fault as an outcome: failed when nothing was sent, unknown when it may have acted. */
+export function talkFault(error: unknown): Talked {
+  if (!(error instanceof LoggerFault)) throw error;
+  return { state: error.mayHaveActed ? 'unknown' : 'failed', outcome: { says: error.message } };
+}
+
+async function compareReadBack(
+  ctx: Context,
+  graph: StationGraph,
+  intent: SettingIntent,
+  lease: Lease,
+): Promise<Talked> {
+  try {
+    await lease.renew();
+    lease.assertHeld();
+    const held = await readChannel(await resolveDevice(ctx, graph.logger.address), intent.number);
+    const readBack = (held.settings ?? {}) as Record<string, unknown>;
+    const differences = settingDifferences(intent.settings, readBack);
+    return { state: 'done', outcome: { readBack, differences } };
+  } catch (error) {
+    if (!(error instanceof LoggerFault)) throw error;
+    return { state: 'unknown', outcome: { says: `written, but not read back: ${error.message}` } };
+  }
+}
+
+function settingConsequences(ctx: Context, intent: SettingIntent): Consequences {
+  return async (tx, action) => {
+    const { readBack, differences } = settingOutcome.read(action.outcome);
+    const equal = differences.length === 0;
+    await ctx.db.settingRevision.update(
+      { readBack, writtenAt: equal ? ctx.now() : null },
+      {
+        // Written once already and still held: nothing to close again.
+        where: { stationId: action.stationId, id: intent.revisionId, ...(equal && { writtenAt: null }) },
+        transaction: tx,
+      },
+    );
+    await addLine(ctx, tx, {
+      stationId: action.stationId,
+      channelId: action.channelId,
+      occurredAt: ctx.now(),
+      kind: 'write',
+      text: equal
+        ? `Wrote ${intent.says} to the logger; read back equal`
+        : `Wrote ${intent.says}; read back differs in ${differences.map((d) => d.field).join(', ')}: not called written`,
+      sum: differences.map((d) => `${d.field}: wrote ${d.wanted}, holds ${d.found}`).join('; ') || null,
+    });
+    await audit(ctx, tx, 'settings.write', action.stationId, {
+      actionId: action.id,
+      revisionId: intent.revisionId,
+      equal,
+    });
+  };
+}
+
+export const settleSettings = (ctx: Context, graph: StationGraph, action: DeviceActionRow) => {
+  const intent = settingIntent.read(action.intent);
+  return settleByReadBack(
+    ctx,
+    action,
+    (lease) => compareReadBack(ctx, graph, intent, lease),
+    settingConsequences(ctx, intent),
+  );
+};
+
+const settingResult = (action: DeviceActionRow) => ({
+  state: action.state,
+  differences: action.outcome?.differences ? settingOutcome.read(action.outcome).differences : [],
+  says: saysOf(action),
+});
+
+/** Staged and written settings of every channel, side by side. */
+export async function channelSettingsView(db: Database, graph: StationGraph): Promise<ChannelSettingsView[]> {
+  const people = new Map((await rows(db.person)).map((u) => [u.id, u.initials]));
+  const view = (r: SettingRevisionRow | null): RevisionView | null =>
+    r && {
+      id: r.id,
+      revision: r.revision,
+      settings: r.settings,
+      stagedAt: r.stagedAt.toISOString(),
+      stagedBy: people.get(r.stagedBy) ?? '?',
+      writtenAt: r.writtenAt?.toISOString() ?? null,
+      differences: r.readBack ? settingDifferences(r.settings, r.readBack) : null,
+    };
+  return graph.channels.filter(isLogged).map((c) => ({
+    channelId: c.row.id,
+    number: c.row.number,
+    quantity: c.row.quantity,
+    zoneName: c.row.zoneName,
+    staged: view(c.staged),
+    written: view(c.written),
+    newest: c.newest,
+    changes: c.staged && c.written ? settingDifferences(c.staged.settings, c.written.settings as never) : [],
+  }));
+}
+
+/** Settings a new channel is offered: our own defaults. */
+export const proposedSettings = (channel: ChannelNode, storageInterval = 600): ChannelSettings => {
+  const q = quantityOf(channel.row.quantity);
+  return {
+    description: describeChannel(channel.row.zoneName, q.code),
+    enabled: true,
+    quantity: q.code,
+    unit: q.unit as Unit,
+    measurementInterval: Math.min(60, storageInterval),
+    storageInterval,
+    adjustIn: 'device',
+  };
+};

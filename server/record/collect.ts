@@ -1,0 +1,198 @@
+import type { Transaction } from 'sequelize';
+import { formatDifference } from '@/core/quantity/format';
+import { longWork, query, type Database } from '@/db/database';
+import type { ClockReading } from '@/db/stored/action';
+import { readRecord } from '@/devices/loggerClient';
+import { audit } from '../book/audit';
+import { compareClock } from '../clock/compare';
+import { loggerText } from '../clock/stamp';
+import type { Context } from '../context';
+import { addLine } from '../book/fieldBook';
+import { askLogger } from '../device/askLogger';
+import { newId } from '../id';
+import { resolveDevice } from '../device/line';
+import { startOperation, type Progress } from '../process/operation';
+import { lockStation } from '../station/atStation';
+import { readLoggerRecord } from './loggerRecord';
+import { RecordStore, spanOf, storeTarget, type StoreTarget } from './store';
+import { loadStation, type ChannelNode, type StationGraph } from '../station/stationGraph';
+
+/** So many rows that were not taken are kept with their reason. */
+const mostRefused = 1000;
+
+/** Fetches what the logger stored since the last collection; measures its clock on the way. */
+export async function collect(ctx: Context, stationId: string, operationId: string) {
+  const graph = await loadStation(ctx.db, stationId);
+  return startOperation(ctx, { id: operationId, stationId, kind: 'collect' }, (progress) =>
+    collectRecord(ctx, graph, progress),
+  );
+}
+
+export interface CollectResult {
+  stored: number;
+  known: number;
+  conflicting: number;
+  refused: { line: number; why: string }[];
+  clock: { difference: number; uncertainty: number };
+}
+
+async function collectRecord(ctx: Context, graph: StationGraph, progress: Progress) {
+  const { db } = ctx;
+  const { station } = graph;
+  const clock = await recordOf(() => compareClock(ctx, graph));
+  const newest = await newestStamps(db, graph);
+  const count = { stored: 0, known: 0, conflicting: 0 };
+  const refused: CollectResult['refused'] = [];
+  // The rest of the run collected last, then every run begun since by setting the clock.
+  for (let run = Math.min(clock.run, Math.max(0, ...newest.keys())); run <= clock.run; run++) {
+    const added = await collectRun(ctx, graph, run, newest.get(run) ?? null, clock, progress);
+    count.stored += added.stored;
+    count.known += added.known;
+    count.conflicting += added.conflicting;
+    refused.push(...added.refused);
+  }
+  await db.transact(async (tx) => {
+    await addLine(ctx, tx, {
+      stationId: station.id,
+      occurredAt: ctx.now(),
+      kind: 'collect',
+      text:
+        `Collected the record: ${count.stored} values new, ${count.known} known, ${count.conflicting} in conflict, ${refused.length} refused` +
+        (clock.off ? `; logger clock ${formatDifference(clock.difference, 0)} s, stamps marked` : ''),
+      sum: clock.sum,
+    });
+    await audit(ctx, tx, 'record.collect', station.id, count);
+  });
+  const result: CollectResult = {
+    ...count,
+    refused: refused.slice(0, 50),
+    clock: { difference: clock.difference, uncertainty: clock.uncertainty },
+  };
+  return { message: `${count.stored} values new`, result };
+}
+
+/** The newest stamp collected of each clock run. */
+async function newestStamps(db: Database, graph: StationGraph): Promise<Map<number, Date>> {
+  const found = await query<{ run: number; until: Date }>(
+    db,
+    `select clock_run as run, max(until_stamp) as until from collection
+      where station_id = :stationId and logger_id = :loggerId and until_stamp is not null group by 1`,
+    { stationId: graph.station.id, loggerId: graph.logger.id },
+  );
+  return new Map(found.map((f) => [f.run, f.until]));
+}
+
+/** Fetches and stores what is new of one clock run. */
+async function collectRun(
+  ctx: Context,
+  graph: StationGraph,
+  run: number,
+  last: Date | null,
+  clock: ClockReading,
+  progress: Progress,
+) {
+  const { db } = ctx;
+  const { logger, station } = graph;
+  const at = await resolveDevice(ctx, logger.address);
+  // From the last stored stamp itself, so that the overlap proves the record is the same one.
+  const from = last ? loggerText(last, logger.utcOffsetMinutes) : null;
+  await progress.report(0.05, 'Reading the record');
+  const body = await recordOf(() => readRecord(at, run, from));
+  const refused: CollectResult['refused'] = [];
+  const targets = new Map<ChannelNode, StoreTarget>();
+  const targetOf = (channel: ChannelNode): StoreTarget => {
+    const known = targets.get(channel);
+    if (known) return known;
+    const made = storeTarget(
+      db,
+      station.key,
+      channel.row,
+      channel.written?.settings.storageInterval ?? null,
+      false,
+    );
+    targets.set(channel, made);
+    return made;
+  };
+  return db.transact(async (tx) => {
+    await longWork(db, tx);
+    await lockStation(db, tx, station.key);
+    const record = new RecordStore(ctx, tx, { stationId: station.id, stationKey: station.key, source: 0 });
+    let batch: { channel: ChannelNode; at: number; value: number; line: number }[] = [];
+    await recordOf(() =>
+      readLoggerRecord(body, graph, {
+        reading: (channel, stamp, value, line) => batch.push({ channel, at: stamp, value, line }),
+        refused: (line, why) => refused.length < mostRefused && refused.push({ line, why }),
+        piece: async (rows) => {
+          const some = batch;
+          batch = [];
+          for (const { channel, at: stamp, value, line } of some) {
+            const waits = record.put(targetOf(channel), stamp, run, value, line);
+            if (waits) await waits;
+          }
+          await record.flush();
+          await progress.report(Math.min(0.7, 0.05 + rows / 100_000), `Read ${rows} rows`);
+        },
+      }),
+    ).catch(async (error: unknown) => {
+      await record.abort();
+      throw error;
+    });
+    const count = await record.settle();
+    await progress.report(0.75, 'Rolling up');
+    await record.rollUp();
+    await progress.report(0.85, 'Testing what came');
+    await record.test();
+    const came = spanOf([...targets.values()]);
+    if (clock.off && run === clock.run)
+      for (const [channel, target] of targets) {
+        const span = spanOf([target]);
+        if (span) await markClock(ctx, tx, graph, channel, span, clock);
+      }
+    await db.collection.create(
+      {
+        stationId: station.id,
+        id: newId(),
+        loggerId: logger.id,
+        clockRun: run,
+        collectedAt: ctx.now(),
+        fromStamp: came && new Date(came.from),
+        untilStamp: came ? new Date(came.until) : last,
+        ...count,
+      },
+      { transaction: tx },
+    );
+    return { ...count, refused };
+  });
+}
+
+/** Says over what was collected that its stamps are off. */
+const markClock = (
+  ctx: Context,
+  tx: Transaction,
+  graph: StationGraph,
+  channel: ChannelNode,
+  span: { from: number; until: number },
+  clock: ClockReading,
+) =>
+  ctx.db.layer.create(
+    {
+      stationId: graph.station.id,
+      id: newId(),
+      channelId: channel.row.id,
+      kind: 'clock',
+      fromAt: new Date(span.from),
+      untilAt: new Date(span.until),
+      parameters: { difference: clock.difference, uncertainty: clock.uncertainty },
+      reason: `logger clock ${formatDifference(clock.difference, 0)} s at collection`,
+      personId: ctx.person.id,
+      recordedAt: ctx.now(),
+    },
+    { transaction: tx },
+  );
+
+const recordOf = <T>(work: () => Promise<T>): Promise<T> =>
+  askLogger(
+    work,
+    "The logger's record could not be read",
+    'Nothing was stored. Check power and network, then collect again.',
+  );

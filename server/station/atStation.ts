@@ -1,0 +1,54 @@
+import type { Transaction } from 'sequelize';
+import type { Database } from '@/db/database';
+import type { Context } from '../context';
+import { inTheWay } from '../problem';
+
+/**
+ * Look, then write: what people do at a station is one act at a time. Whatever an act decides by is read
+ * inside it, so that of six who do the same at once the first acts and the others see what it did.
+ * Short: nothing is asked of a device in it, and no file is read.
+ */
+export const atStation = <T>(
+  ctx: Context,
+  stationId: string,
+  act: (tx: Transaction) => Promise<T>,
+): Promise<T> =>
+  ctx.db.transact(async (tx) => {
+    await lockActs(ctx.db, tx, stationId);
+    return act(tx);
+  });
+
+/** Class of the advisory lock under which acts at a station follow each other. */
+const actLock = 4714;
+
+export async function lockActs(db: Database, tx: Transaction, stationId: string): Promise<void> {
+  await db.sequelize.query('select pg_advisory_xact_lock($1::int, hashtext($2::text))', {
+    bind: [actLock, stationId],
+    transaction: tx,
+  });
+}
+
+/** Class of the advisory lock under which a station's record is stored and tested. */
+const recordLock = 4712;
+
+/** What is stored at a station, and what tests make of it, is one transaction's work at a time, however long. */
+export async function lockStation(db: Database, tx: Transaction, stationKey: number): Promise<void> {
+  await db.sequelize.query('select pg_advisory_xact_lock($1::int, $2::int)', {
+    bind: [recordLock, stationKey],
+    transaction: tx,
+  });
+}
+
+/** The same where somebody waits for an answer: refused while values are being stored. */
+export async function requireRecordAtRest(db: Database, tx: Transaction, stationKey: number): Promise<void> {
+  const [found] = (await db.sequelize.query('select pg_try_advisory_xact_lock($1::int, $2::int) as got', {
+    bind: [recordLock, stationKey],
+    transaction: tx,
+  })) as [{ got: boolean }[], unknown];
+  if (!found[0]!.got)
+    throw inTheWay(
+      'record-moving',
+      'Values are being stored at this station just now.',
+      'Wait for it to end, then look again.',
+    );
+}

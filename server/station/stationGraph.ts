@@ -1,0 +1,191 @@
+import { Op, type Transaction } from 'sequelize';
+import { sensorModel } from '@/catalogue/sensors';
+import { supplyAtSensor, type SupplyAtSensor } from '@/core/power/supply';
+import { describeChannel } from '@/core/quantity/quantity';
+import type { SensorModel } from '@/core/wiring/sensorModel';
+import { askAll, query, rows, type Database } from '@/db/database';
+import type {
+  ChannelRow,
+  InstallationRow,
+  LeadRow,
+  LoggerRow,
+  PortRow,
+  SensorRow,
+  SettingRevisionRow,
+  SiteRow,
+  StationRow,
+  TerminalRow,
+} from '@/db/rows';
+import { isId } from '../id';
+import { inTheWay, notFound } from '../problem';
+
+/** A station with everything that hangs on it, as it stands now. */
+export interface StationGraph {
+  readonly station: StationRow;
+  readonly site: SiteRow;
+  readonly logger: LoggerRow;
+  readonly ports: readonly (PortRow & { terminals: TerminalRow[] })[];
+  readonly installations: readonly InstallationNode[];
+  readonly channels: readonly ChannelNode[];
+}
+
+export interface InstallationNode {
+  readonly row: InstallationRow;
+  readonly sensor: SensorRow;
+  readonly model: SensorModel;
+  readonly port: PortRow;
+  readonly leads: readonly LeadRow[];
+  readonly supply: SupplyAtSensor;
+}
+
+export interface ChannelNode {
+  readonly row: ChannelRow;
+  readonly installation: InstallationNode | null;
+  /** Newest revision that is neither written nor discarded. */
+  readonly staged: SettingRevisionRow | null;
+  readonly written: SettingRevisionRow | null;
+  /** Every revision that was written, oldest first. */
+  readonly history: readonly SettingRevisionRow[];
+  /** Number of the newest revision of any kind; 0 for none. */
+  readonly newest: number;
+  /** A revision whose read-back did not agree, and that no later write has put right. */
+  readonly differing: SettingRevisionRow | null;
+  readonly name: string;
+}
+
+/**
+ * Loads stations, all or some, in a fixed number of queries. Inside an act at the station, pass its
+ * transaction: an act that asked the pool for more connections would wait for acts that wait for it.
+ */
+export async function loadStations(
+  db: Database,
+  ids?: readonly string[],
+  transaction?: Transaction,
+): Promise<StationGraph[]> {
+  const of = { transaction, ...(ids && { where: { stationId: { [Op.in]: [...ids] } } }) };
+  const now = { untilAt: null };
+  const [stations, sites, loggers, ports, terminals, installations, leads, channels, mappings, revisions] =
+    await askAll(transaction, [
+      () => rows(db.station, { transaction, ...(ids && { where: { id: { [Op.in]: [...ids] } } }) }),
+      () => rows(db.site, { transaction }),
+      () => rows(db.logger, of),
+      () => rows(db.port, { ...of, order: [['name', 'ASC']] }),
+      () => rows(db.terminal, { ...of, order: [['label', 'ASC']] }),
+      () => rows(db.installation, { transaction, where: { ...(of.where ?? {}), ...now } }),
+      () => rows(db.lead, of),
+      () => rows(db.channel, { ...of, order: [['number', 'ASC']] }),
+      () => rows(db.mapping, { transaction, where: { ...(of.where ?? {}), ...now } }),
+      () => rows(db.settingRevision, { ...of, order: [['revision', 'ASC']] }),
+    ]);
+  const sensors = await rows(db.sensor, {
+    transaction,
+    where: { id: { [Op.in]: installations.map((i) => i.sensorId) } },
+  });
+  const sensorById = new Map(sensors.map((s) => [s.id, s]));
+  const siteById = new Map(sites.map((s) => [s.id, s]));
+
+  return stations.map((station) => {
+    const mine = <T extends { stationId: string }>(all: readonly T[]) =>
+      all.filter((x) => x.stationId === station.id);
+    const logger = mine(loggers)[0]!;
+    const myPorts = mine(ports);
+    const nodes = mine(installations).map((row): InstallationNode => {
+      const sensor = sensorById.get(row.sensorId)!;
+      const model = sensorModel(sensor.modelCode);
+      if (!model)
+        throw new Error(`sensor ${sensor.serial} has model ${sensor.modelCode}, which the catalogue lacks`);
+      return {
+        row,
+        sensor,
+        model,
+        port: myPorts.find((p) => p.id === row.portId)!,
+        leads: leads.filter((l) => l.stationId === station.id && l.installationId === row.id),
+        supply: supplyAtSensor({
+          supply: logger.supplyVoltage,
+          current: model.current,
+          length: row.cableLength,
+          resistance: row.cableResistance,
+        }),
+      };
+    });
+    return {
+      station,
+      site: siteById.get(station.siteId)!,
+      logger,
+      ports: myPorts.map((p) => ({
+        ...p,
+        terminals: terminals.filter((t) => t.stationId === station.id && t.portId === p.id),
+      })),
+      installations: nodes,
+      channels: mine(channels).map((row) => {
+        const mapping = mappings.find((m) => m.stationId === station.id && m.channelId === row.id);
+        return channelNode(
+          row,
+          nodes.find((n) => n.row.id === mapping?.installationId) ?? null,
+          revisions.filter((r) => r.stationId === station.id && r.channelId === row.id),
+        );
+      }),
+    };
+  });
+}
+
+function channelNode(
+  row: ChannelRow,
+  installation: InstallationNode | null,
+  revisions: readonly SettingRevisionRow[],
+): ChannelNode {
+  const history = revisions.filter((r) => r.writtenAt);
+  const written = history.at(-1) ?? null;
+  const open = revisions.filter(
+    (r) => !r.writtenAt && !r.discardedAt && r.revision > (written?.revision ?? 0),
+  );
+  const staged = open.at(-1) ?? null;
+  const newest = revisions.at(-1)?.revision ?? 0;
+  // Discarding a revision here does not change what the logger holds: the last read-back decides.
+  const lastHeld = revisions.filter((r) => r.readBack).at(-1);
+  return {
+    row,
+    installation,
+    staged,
+    written,
+    history,
+    newest,
+    differing: lastHeld && !lastHeld.writtenAt ? lastHeld : null,
+    name: (written ?? staged)?.settings.description ?? describeChannel(row.zoneName, row.quantity),
+  };
+}
+
+export async function loadStation(db: Database, id: string, tx?: Transaction): Promise<StationGraph> {
+  const [graph] = isId(id) ? await loadStations(db, [id], tx) : [];
+  if (!graph) throw notFound('station', id);
+  return graph;
+}
+
+/** Every station by its code, for lists to choose from. */
+export const stationNames = (db: Database): Promise<{ id: string; code: string; name: string }[]> =>
+  query(db, 'select id, code, name from station order by code');
+
+export function channelOf(graph: StationGraph, id: string): ChannelNode {
+  const channel = graph.channels.find((c) => c.row.id === id);
+  if (!channel) throw notFound('channel', id);
+  return channel;
+}
+
+/** A channel that its logger logs. */
+export type LoggedChannel = ChannelNode & { readonly row: { readonly number: number } };
+export const isLogged = (c: ChannelNode): c is LoggedChannel =>
+  c.row.source === 'logger' && c.row.number !== null;
+
+/** The channel's number in its logger; refuses one that no logger logs: there is nothing to write or to read there. */
+export function loggerNumber(c: ChannelNode): number {
+  if (isLogged(c)) return c.row.number;
+  throw inTheWay(
+    'not-logged',
+    `${c.name} comes ${c.row.source === 'derived' ? 'from other channels by a formula' : 'from files'}, not from the logger.`,
+    'Work on the channel that the logger logs.',
+  );
+}
+
+/** What the sensor's model says of the quantity a channel carries; null without a sensor. */
+export const specOf = (channel: ChannelNode) =>
+  channel.installation?.model.quantities.find((q) => q.quantity === channel.row.quantity) ?? null;

@@ -1,0 +1,192 @@
+import type { Hop, SignalPathView, StationSheet } from '@/contract/views';
+import { faultAdvice, type ExchangeFault } from '@/core/bus/faultAdvice';
+import { serialText } from '@/core/bus/serial';
+import { decimalsOf, formatAge, formatDifference, formatValue } from '@/core/quantity/format';
+import { quantityOf } from '@/core/quantity/quantity';
+import { valueFromBase } from '@/core/quantity/unit';
+import { cairnOf, holding, joinAlike, saidAt, type Finding, type FindingCode } from '@/core/trust/finding';
+import { findingsOf } from '@/core/trust/findings';
+import { query, type Database } from '@/db/database';
+import { newestReadings } from '@/db/record';
+import { unknownActions } from '../device/deviceAction';
+import { fieldBook } from '../book/fieldBook';
+import { loadStation, specOf, type ChannelNode, type StationGraph } from './stationGraph';
+import { mendDerived } from '../record/mendDerived';
+import { lastTalks, type LastTalk } from '../device/talk';
+import { gatherFacts } from '../trust/facts';
+import { findingView } from '../trust/views';
+
+/** The station sheet: its cairn, its signal paths hop by hop, what happened here lately. */
+export async function stationSheet(db: Database, id: string, now: Date): Promise<StationSheet> {
+  const graph = await loadStation(db, id);
+  await mendDerived(db, id);
+  const [{ facts: known }, unknown, happenings, newest, offsets, talks] = await Promise.all([
+    gatherFacts(db, graph),
+    unknownActions(db, [id]),
+    fieldBook(db, { stationId: id, limit: 12 }),
+    newestReadings(
+      db,
+      graph.channels.map((c) => c.row.key),
+    ),
+    currentOffsets(db, id),
+    lastTalks(db, id),
+  ]);
+  const findings = holding(findingsOf(known), now.getTime());
+  const { station, site, logger } = graph;
+  return {
+    id,
+    code: station.code,
+    name: station.name,
+    site: site.name,
+    zone: site.zone,
+    cautions: station.cautions,
+    logger: {
+      model: logger.model,
+      serial: logger.serial,
+      address: logger.address,
+      utcOffsetMinutes: logger.utcOffsetMinutes,
+      supplyVoltage: logger.supplyVoltage,
+    },
+    ports: graph.ports.map((p) => ({
+      id: p.id,
+      name: p.name,
+      serial: p,
+      gatewayAddress: p.gatewayAddress,
+      devices: graph.installations
+        .filter((i) => i.row.portId === p.id)
+        .map((i) => ({
+          busId: i.row.busId,
+          sensor: `${i.model.name} ${i.sensor.serial}`,
+          zoneName: i.row.zoneName,
+        })),
+    })),
+    cairn: cairnOf(findings),
+    findings: joinAlike(findings).map((f) => findingView(f, now.getTime())),
+    paths: graph.channels.map((c) =>
+      signalPath(graph, c, findings, now.getTime(), {
+        record: newest.get(c.row.key) ?? null,
+        offset: offsets.get(c.row.id) ?? null,
+        talk: talks.get(c.installation?.row.id ?? '') ?? null,
+      }),
+    ),
+    happenings,
+    unknownActions: unknown,
+    clock: known.logger.clock && {
+      ...known.logger.clock,
+      at: new Date(known.logger.clock.at).toISOString(),
+    },
+  };
+}
+
+interface Seen {
+  readonly record: { at: number; value: number } | null;
+  readonly offset: { resulting: number; at: Date; place: string } | null;
+  readonly talk: LastTalk | null;
+}
+
+function signalPath(
+  graph: StationGraph,
+  c: ChannelNode,
+  findings: readonly Finding[],
+  now: number,
+  seen: Seen,
+): SignalPathView {
+  const q = quantityOf(c.row.quantity);
+  const spec = specOf(c);
+  const i = c.installation;
+  const set = c.written?.settings ?? c.staged?.settings ?? null;
+  const unit = set?.unit ?? q.unit;
+  const decimals = spec ? Math.min(q.decimals + 1, decimalsOf(spec.resolution)) : q.decimals;
+  const decoded = seen.talk?.decoded.find((d) => d.quantity === c.row.quantity);
+  const talkedAt = seen.talk?.at.toISOString() ?? '';
+  const hop = (
+    kind: Hop['kind'],
+    configured: string,
+    was: Hop['seen'],
+    about: (f: Finding) => boolean,
+  ): Hop => {
+    const worst = findings.find((f) => about(f));
+    const why = worst ? saidAt(worst.text, now) : null;
+    return { kind, configured, seen: was, state: worst?.state ?? 'sound', why };
+  };
+  const mine = (f: Finding) => f.subject.kind === 'channel' && f.subject.id === c.row.id;
+  const ofSensor = (f: Finding, ...codes: FindingCode[]) =>
+    f.subject.kind === 'installation' && f.subject.id === i?.row.id && codes.includes(f.code);
+  return {
+    channelId: c.row.id,
+    number: c.row.number,
+    name: c.name,
+    zoneName: c.row.zoneName,
+    quantity: c.row.quantity,
+    unit,
+    enabled: set?.enabled ?? true,
+    hops: [
+      hop(
+        'element',
+        i ? `${i.model.name}, ±${spec?.tolerance ?? '?'} ${q.unit}` : 'no sensor',
+        decoded?.value != null
+          ? { text: `${formatValue(decoded.value, decimals)} ${q.unit}`, at: talkedAt }
+          : null,
+        (f) => mine(f) && (f.code === 'stuck' || f.code === 'does-not-converge'),
+      ),
+      hop(
+        'leads',
+        i
+          ? `${i.leads.length} of ${i.model.leads.length} leads, ${formatValue(i.supply.atSensor, 2)} V at sensor`
+          : 'none',
+        null,
+        (f) => ofSensor(f, 'leads-unrecorded', 'supply-outside'),
+      ),
+      hop(
+        'input',
+        i ? `${i.port.name} · ID ${i.row.busId} · ${serialText(i.port)}` : 'none',
+        seen.talk
+          ? {
+              text: seen.talk.fault ? faultAdvice(seen.talk.fault as ExchangeFault).title : 'answered',
+              at: talkedAt,
+            }
+          : null,
+        (f) => ofSensor(f, 'never-talked', 'talk-failed'),
+      ),
+      hop(
+        'conversion',
+        spec ? `register ${spec.address} × ${spec.scale} → ${unit}` : unit,
+        decoded ? { text: `raw ${decoded.raw}`, at: talkedAt } : null,
+        (f) => mine(f) && f.stone === 'settings',
+      ),
+      hop(
+        'adjustment',
+        set ? `in the ${set.adjustIn}` : 'not set',
+        seen.offset
+          ? {
+              text: `${formatDifference(seen.offset.resulting, decimals)} ${q.unit} (${seen.offset.place})`,
+              at: seen.offset.at.toISOString(),
+            }
+          : null,
+        (f) => mine(f) && f.stone === 'reference' && f.code !== 'does-not-converge',
+      ),
+      hop(
+        'record',
+        set ? `every ${formatAge(set.storageInterval)}` : 'not set',
+        seen.record
+          ? {
+              text: `${formatValue(valueFromBase(seen.record.value, unit, q.unit), decimals)} ${unit}`,
+              at: new Date(seen.record.at).toISOString(),
+            }
+          : null,
+        (f) => f.stone === 'record' && f.channels.includes(c.row.id) && f.code !== 'stuck',
+      ),
+    ],
+  };
+}
+
+/** The adjustment in force on each channel of a station. */
+export async function currentOffsets(db: Database, stationId: string) {
+  const found = await query<{ channelId: string; resulting: number; at: Date; place: string }>(
+    db,
+    `select distinct on (channel_id) channel_id as "channelId", resulting, effective_at as at, place
+       from adjustment where station_id = :stationId order by channel_id, effective_at desc`,
+    { stationId },
+  );
+  return new Map(found.map((f) => [f.channelId, f]));
+}
