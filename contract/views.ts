@@ -79,6 +79,11 @@ export interface SignalPathView {
   enabled: boolean;
   hops: Hop[];
 }
+/** What the hops of a station's paths show at this moment; hops that nothing is known of are left out. */
+export interface StationLiveView {
+  at: string;
+  channels: { channelId: string; hops: Partial<Record<HopKind, string>> }[];
+}
 export interface FieldBookLineView {
   id: string;
   stationId: string;

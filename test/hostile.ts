@@ -137,6 +137,7 @@ export const hostileRoutes: readonly (readonly [
   ['POST', 'stations/{stationId}/imports/{importId}/withdraw', ['operationId', 'back', 'reason']],
   ['GET', 'stations/{stationId}/imports/{importId}/issues.csv'],
   ['GET', 'stations/{stationId}/record'],
+  ['GET', 'stations/{stationId}/live'],
   ['POST', 'stations/{stationId}/derived', ['channelId', 'formula', 'zoneName', 'inputs', 'parameters']],
   ['GET', 'small-traces'],
   ['GET', 'stations/{stationId}/channels/{channelId}/thresholds/learned'],

@@ -28,6 +28,7 @@ export const recordRoutes: readonly RouteRow[] = [
   { method: 'GET', path: 'v1/verify', may: roles, succeeds: true },
   { method: 'GET', path: 'v1/small-traces', may: roles, succeeds: true },
   { method: 'GET', path: `${station}/record`, may: roles, succeeds: true },
+  { method: 'GET', path: `${station}/live`, may: technicians, succeeds: true },
   {
     method: 'POST',
     path: `${station}/derived`,

@@ -6,7 +6,6 @@ import { row } from '@/db/database';
 import type { DeviceActionRow } from '@/db/rows';
 import { offsetIntent, type AdjustmentDraft, type OffsetIntent } from '@/db/stored/action';
 import { LoggerFault, readChannel, writeOffset } from '@/devices/loggerClient';
-import { audit } from '../book/audit';
 import { noteClock } from '../clock/compare';
 import type { Context } from '../context';
 import {
@@ -18,7 +17,8 @@ import {
   saysOf,
 } from '../device/deviceAction';
 import { atStation } from '../station/atStation';
-import { addLine, personTime } from '../book/fieldBook';
+import { personTime } from '../book/fieldBook';
+import { recordAct } from '../book/recordAct';
 import { askLogger } from '../device/askLogger';
 import { newId } from '../id';
 import { resolveDevice, loggerLine } from '../device/line';
@@ -206,8 +206,7 @@ function offsetConsequences(ctx: Context, draft: AdjustmentDraft): Consequences 
       { ...kept, deviceActionId: action.id, effectiveAt: new Date(occurredAt), personId: action.personId },
       { transaction: tx },
     );
-    await leaveLine(ctx, tx, draft);
-    await audit(ctx, tx, 'check.adjust', draft.stationId, { checkId: draft.checkId, actionId: action.id });
+    await recordAdjustment(ctx, tx, draft, { actionId: action.id });
   };
 }
 
@@ -255,16 +254,16 @@ async function adjustRecord(ctx: Context, check: LoadedCheck, request: Adjust, h
       },
       { transaction: tx },
     );
-    await leaveLine(ctx, tx, draft);
-    await audit(ctx, tx, 'check.adjust', head.stationId, { checkId: head.checkId, place: 'record' });
+    await recordAdjustment(ctx, tx, draft, { place: 'record' });
   });
   return { state: 'done' as const, says: null };
 }
 
-async function leaveLine(
+async function recordAdjustment(
   ctx: Context,
-  tx: Parameters<typeof addLine>[1],
+  tx: Transaction,
   draft: AdjustmentDraft,
+  subject: object,
 ): Promise<void> {
   const channel = await row(ctx.db.channel, {
     where: { stationId: draft.stationId, id: draft.channelId },
@@ -272,13 +271,15 @@ async function leaveLine(
   });
   const q = quantityOf(channel!.quantity);
   const d = q.decimals + 1;
-  await addLine(ctx, tx, {
+  await recordAct(ctx, tx, {
     stationId: draft.stationId,
     channelId: draft.channelId,
     occurredAt: new Date(draft.occurredAt),
     kind: 'adjust',
     text: `Adjusted channel ${channel!.number} in the ${draft.place} (${draft.mode}: ${formatDifference(draft.entered, d)} ${q.unit}); it read ${formatValue(draft.readAtEntry, d)} ${q.unit} at entry`,
     sum: adjustmentSum(draft, d, q.unit),
+    action: 'check.adjust',
+    subject: { checkId: draft.checkId, ...subject },
   });
 }
 

@@ -7,12 +7,12 @@ import { quantityOf, type QuantityCode } from '@/core/quantity/quantity';
 import { convertible, valueFromBase, valueToBase } from '@/core/quantity/unit';
 import { row } from '@/db/database';
 import { atStation } from '../station/atStation';
-import { audit } from '../book/audit';
 import type { Context } from '../context';
-import { addLine, personTime } from '../book/fieldBook';
+import { personTime } from '../book/fieldBook';
 import { badField, inTheWay, notFound } from '../problem';
 import { recordCorrection, sensorNow } from './live';
 import { loadOpenCheck, unsettledWrite, type LoadedCheck } from './load';
+import { recordAct } from '../book/recordAct';
 
 /** Captures sensor and reference together: the sensor's value comes from the logger at that moment. */
 export async function captureReading(
@@ -102,7 +102,7 @@ export async function captureReading(
       },
       { transaction: tx },
     );
-    await addLine(ctx, tx, {
+    await recordAct(ctx, tx, {
       stationId,
       channelId: check.row.channelId,
       occurredAt: at,
@@ -111,8 +111,9 @@ export async function captureReading(
         `${phase === 'as-found' ? 'As found' : 'Verification'} ${number} of ${check.channel.name}: sensor ${formatValue(sensor, d)}, ` +
         `reference ${formatValue(reference, d)} ${q.unit}${pair ? ` (${formatValue(compared, d)} at the sensor's ${formatValue(pair.sensorTemperature, 2)} °C)` : ''}, ${settling.state}`,
       sum: `${differenceSum(sensor, compared, d)} ${q.unit}`,
+      action: 'check.capture',
+      subject: { checkId, readingId: request.readingId },
     });
-    await audit(ctx, tx, 'check.capture', stationId, { checkId, readingId: request.readingId });
   });
   return { readingId: request.readingId, difference };
 }
@@ -268,14 +269,15 @@ export async function excludeReading(
       { excludedAt: ctx.now(), excludedReason: request.reason },
       { where: { stationId, id: readingId, excludedAt: null }, transaction: tx },
     );
-    await addLine(ctx, tx, {
+    await recordAct(ctx, tx, {
       stationId,
       channelId: check.row.channelId,
       occurredAt: ctx.now(),
       kind: 'check',
       text: `Excluded a reading of ${check.channel.name} (${formatDifference(reading.difference, check.plan.decimals)}): ${request.reason}`,
+      action: 'check.exclude',
+      subject: { checkId, readingId },
     });
-    await audit(ctx, tx, 'check.exclude', stationId, { checkId, readingId });
   });
   return { excluded: readingId };
 }

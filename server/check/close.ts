@@ -3,12 +3,12 @@ import { formatDifference, formatValue } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
 import type { CheckOutcome } from '@/db/rows';
 import { atStation } from '../station/atStation';
-import { audit } from '../book/audit';
 import type { Context } from '../context';
-import { addLine, personTime } from '../book/fieldBook';
+import { personTime } from '../book/fieldBook';
 import { badField, inTheWay } from '../problem';
 import { evaluateCheck, type Evaluation } from './evaluate';
 import { loadOpenCheck, unsettledWrite } from './load';
+import { recordAct } from '../book/recordAct';
 
 /** Closes a check with what it showed, or abandons it with a reason. As found and as left are kept. */
 export async function closeCheck(
@@ -57,7 +57,7 @@ export async function closeCheck(
       },
       { where: { stationId, id: checkId, closedAt: null }, transaction: tx },
     );
-    await addLine(ctx, tx, {
+    await recordAct(ctx, tx, {
       stationId,
       channelId: check.row.channelId,
       occurredAt: at,
@@ -67,8 +67,9 @@ export async function closeCheck(
         closing === null
           ? null
           : `as found ${formatDifference(asFound, d)} ${q.unit}${asLeft !== null ? `, as left ${formatDifference(asLeft, d)} ${q.unit}` : ''}, agreement within ±${formatValue(limit, d)} ${q.unit}`,
+      action: 'check.close',
+      subject: { checkId, outcome },
     });
-    await audit(ctx, tx, 'check.close', stationId, { checkId, outcome });
     return { outcome };
   });
 }

@@ -5,10 +5,9 @@ import { quantityOf } from '@/core/quantity/quantity';
 import { query, row, rows, type Database } from '@/db/database';
 import type { InstrumentRow } from '@/db/rows';
 import { atStation } from '../station/atStation';
-import { audit } from '../book/audit';
 import { noteClock } from '../clock/compare';
 import type { Context } from '../context';
-import { addLine, personTime } from '../book/fieldBook';
+import { personTime } from '../book/fieldBook';
 import { badField, inTheWay, notFound } from '../problem';
 import {
   channelOf,
@@ -20,6 +19,7 @@ import {
   loggerNumber,
 } from '../station/stationGraph';
 import type { CheckPlan } from '@/core/check/plan';
+import { recordAct } from '../book/recordAct';
 
 /** Opens a check: channel, zone said aloud, reference instrument in date (or a reason), plan fixed. */
 export async function openCheck(
@@ -107,7 +107,7 @@ export async function openCheck(
       },
       { transaction: tx },
     );
-    await addLine(ctx, tx, {
+    await recordAct(ctx, tx, {
       stationId,
       channelId: channel.row.id,
       occurredAt: at,
@@ -116,11 +116,12 @@ export async function openCheck(
         `Began a check of ${channel.name} in ${plan.zoneName} against ${instrument.name} ${instrument.serial}` +
         (plan.outOfDateReason ? ` (calibration overdue ${overdue} d: ${plan.outOfDateReason})` : ''),
       sum: `accuracy ratio ±${plan.sensorTolerance} ÷ ±${plan.referenceTolerance} = ${(plan.sensorTolerance / plan.referenceTolerance).toFixed(1)}`,
-    });
-    await audit(ctx, tx, 'check.open', stationId, {
-      checkId: request.checkId,
-      channelId: channel.row.id,
-      instrumentId: instrument.id,
+      action: 'check.open',
+      subject: {
+        checkId: request.checkId,
+        channelId: channel.row.id,
+        instrumentId: instrument.id,
+      },
     });
   });
   await noteClock(ctx, graph);

@@ -160,7 +160,8 @@ describe('setting the clock', () => {
   test('killed between intent and outcome: unknown, settled by what the clock shows', async () => {
     bench.logger.clock = { error: 500, perDay: 0, since: present };
     const actionId = newId();
-    bench.at(Date.now());
+    const now = Date.now();
+    bench.at(now);
     const child = fork(
       'test/killedClock.ts',
       [
@@ -169,7 +170,8 @@ describe('setting the clock', () => {
           stationId: S(),
           actionId,
           personId: bench.people.technician.id,
-          deviceAllow: bench.at(Date.now()).deviceAllow,
+          deviceAllow: bench.at(now).deviceAllow,
+          now,
         }),
       ],
       { execArgv: ['--import', 'tsx'], stdio: 'inherit' },
@@ -184,7 +186,7 @@ describe('setting the clock', () => {
     expect((await refusal(setClock(bench.at(Date.now()), S(), { actionId: newId() }))).code).toBe(
       'action-unknown',
     );
-    expect(await settleAction(bench.at(Date.now()), S(), actionId)).toMatchObject({ state: 'done' });
+    expect(await settleAction(bench.at(now), S(), actionId)).toMatchObject({ state: 'done' });
     expect((await rows(test_.db.clockRun)).map((r) => r.run).sort()).toEqual([1, 2, 3]);
   });
   test('a logger that is away: nothing is set, and it is said', async () => {

@@ -3,14 +3,13 @@ import type { ClockView } from '@/contract/recordViews';
 import { formatDifference } from '@/core/quantity/format';
 import { driftedStamp, type ClockDrift } from '@/core/series/correction';
 import { query, rows, type Database } from '@/db/database';
-import { audit } from '../book/audit';
 import type { Context } from '../context';
-import { addLine } from '../book/fieldBook';
 import { newId } from '../id';
 import { atStation, requireRecordAtRest } from '../station/atStation';
 import { inTheWay } from '../problem';
 import { loadStation, type StationGraph } from '../station/stationGraph';
 import { driftsOf } from '../verify/layers';
+import { recordAct } from '../book/recordAct';
 
 interface Comparison {
   id: string;
@@ -147,14 +146,15 @@ export async function correctDrift(ctx: Context, stationId: string): Promise<{ c
       ),
       { transaction: tx },
     );
-    await addLine(ctx, tx, {
+    await recordAct(ctx, tx, {
       stationId,
       occurredAt: ctx.now(),
       kind: 'verify',
       text: `Corrected the stamps of ${channels.length} channels for the drift of the logger’s clock`,
       sum: drifts.map((d) => `stamp − (${seconds(d)}, pro-rated by time)`).join('; '),
+      action: 'clock.correct',
+      subject: { drifts },
     });
-    await audit(ctx, tx, 'clock.correct', stationId, { drifts });
   });
   return { channels: channels.length };
 }

@@ -5,7 +5,6 @@ import { LoggerFault, writeClock } from '@/devices/loggerClient';
 import type { Transaction } from 'sequelize';
 import { query } from '@/db/database';
 import { clockIntent, clockOutcome, type ClockIntent } from '@/db/stored/action';
-import { audit } from '../book/audit';
 import type { Context } from '../context';
 import {
   runDeviceAction,
@@ -15,7 +14,6 @@ import {
   type Talked,
   saysOf,
 } from '../device/deviceAction';
-import { addLine } from '../book/fieldBook';
 import { askLogger } from '../device/askLogger';
 import { resolveDevice, loggerLine } from '../device/line';
 import { inTheWay } from '../problem';
@@ -23,6 +21,7 @@ import { talkFault } from '../device/settings';
 import { loadStation, type StationGraph } from '../station/stationGraph';
 import { compareClock, readClock } from './compare';
 import { loggerText } from './stamp';
+import { recordAct } from '../book/recordAct';
 
 /** A clock that was set shows the time within this, s. */
 const setWithin = 3;
@@ -148,14 +147,15 @@ function consequences(ctx: Context, graph: StationGraph, intent: ClockIntent): C
       },
       { transaction: tx },
     );
-    await addLine(ctx, tx, {
+    await recordAct(ctx, tx, {
       stationId,
       occurredAt: new Date(after.at),
       kind: 'clock',
       text: `Set the logger’s clock: it was ${formatDifference(intent.difference, 0)} s off; clock run ${after.run} begins`,
       sum: after.sum,
+      action: 'clock.set',
+      subject: { actionId: action.id, run: after.run },
     });
-    await audit(ctx, tx, 'clock.set', stationId, { actionId: action.id, run: after.run });
   };
 }
 

@@ -1,10 +1,9 @@
 import { formatDifference } from '@/core/quantity/format';
 import { query } from '@/db/database';
 import { atStation } from '../station/atStation';
-import { audit } from '../book/audit';
 import type { Context } from '../context';
-import { addLine } from '../book/fieldBook';
 import { inTheWay, notFound } from '../problem';
+import { recordAct } from '../book/recordAct';
 
 /** Takes back a comparison that was made while our own clock was wrong; it stays on file and counts no more. */
 export const takeBackComparison = (
@@ -37,12 +36,13 @@ export const takeBackComparison = (
       { stationId, comparisonId, personId: ctx.person.id, reason },
       tx,
     );
-    await addLine(ctx, tx, {
+    await recordAct(ctx, tx, {
       stationId,
       occurredAt: ctx.now(),
       kind: 'clock',
       text: `Took back a comparison of the logger’s clock (${formatDifference(comparison.difference, 0)} s): ${reason}`,
+      action: 'clock.take-back',
+      subject: { comparisonId },
     });
-    await audit(ctx, tx, 'clock.take-back', stationId, { comparisonId });
     return { takenBack: comparisonId };
   });

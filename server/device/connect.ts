@@ -8,16 +8,16 @@ import { judgeConnection, type ConnectionRefusal } from '@/core/wiring/connectio
 import { landLeads } from '@/core/wiring/landing';
 import { brokenRule, row, rows, type Database } from '@/db/database';
 import { atStation } from '../station/atStation';
-import { audit } from '../book/audit';
 import type { Context } from '../context';
 import { unknownActions } from './deviceAction';
-import { addLine, personTime } from '../book/fieldBook';
+import { personTime } from '../book/fieldBook';
 import { newId } from '../id';
 import { badField, inTheWay, notFound, type Problem } from '../problem';
 import { offLineSince } from './offLine';
 import { channelSettingsView } from './settings';
 import { isLogged, loadStation, type StationGraph } from '../station/stationGraph';
 import { lastTalks } from './talk';
+import { recordAct } from '../book/recordAct';
 
 /** Everything the Connect view shows: ports, terminals, what is on them, what could be added. */
 export async function connectView(db: Database, stationId: string): Promise<ConnectView> {
@@ -232,7 +232,7 @@ export async function installTransmitter(
           { transaction: tx },
         );
       }
-      await addLine(ctx, tx, {
+      await recordAct(ctx, tx, {
         stationId,
         occurredAt: at,
         kind: 'connect',
@@ -243,11 +243,12 @@ export async function installTransmitter(
             .map((l) => `${l.colour} → ${l.terminal?.label}`)
             .join(', '),
         sum: supplySum(graph.logger.supplyVoltage, supply),
-      });
-      await audit(ctx, tx, 'connect.install', stationId, {
-        installationId: request.installationId,
-        serial: request.serial,
-        busId: request.busId,
+        action: 'connect.install',
+        subject: {
+          installationId: request.installationId,
+          serial: request.serial,
+          busId: request.busId,
+        },
       });
     });
   } catch (error) {

@@ -2,12 +2,12 @@ import type { Transaction } from 'sequelize';
 import { formatAge } from '@/core/quantity/format';
 import { query, type Database } from '@/db/database';
 import { atStation } from '../station/atStation';
-import { audit } from '../book/audit';
 import type { Context } from '../context';
-import { addLine, personTime } from '../book/fieldBook';
+import { personTime } from '../book/fieldBook';
 import { newId } from '../id';
 import { inTheWay, notFound } from '../problem';
 import { loadStation } from '../station/stationGraph';
+import { recordAct } from '../book/recordAct';
 
 /** Open off-line windows of the channels a sensor feeds. */
 async function openWindows(ctx: Context, tx: Transaction, stationId: string, installationId: string) {
@@ -57,13 +57,14 @@ export async function beginOffLine(
         },
         { transaction: tx },
       );
-    await addLine(ctx, tx, {
+    await recordAct(ctx, tx, {
       stationId,
       occurredAt: at,
       kind: 'off-line',
       text: `${installation.sensor.serial} off-line: ${request.reason}`,
+      action: 'off-line.begin',
+      subject: { installationId },
     });
-    await audit(ctx, tx, 'off-line.begin', stationId, { installationId });
     return { channels: channels.length };
   });
 }
@@ -103,13 +104,14 @@ export async function endOffLine(
         },
         { transaction: tx },
       );
-    await addLine(ctx, tx, {
+    await recordAct(ctx, tx, {
       stationId,
       occurredAt: at,
       kind: 'off-line',
       text: `${installation.sensor.serial} back on-line after ${formatAge((at.getTime() - open[0]!.fromAt.getTime()) / 1000)}`,
+      action: 'off-line.end',
+      subject: { installationId },
     });
-    await audit(ctx, tx, 'off-line.end', stationId, { installationId });
     return { channels: open.length };
   });
 }

@@ -18,7 +18,6 @@ import type { DeviceActionRow, SettingRevisionRow } from '@/db/rows';
 import { settingIntent, settingOutcome, type SettingIntent } from '@/db/stored/action';
 import { LoggerFault, readChannel, writeChannel } from '@/devices/loggerClient';
 import { atStation } from '../station/atStation';
-import { audit } from '../book/audit';
 import { noteClock } from '../clock/compare';
 import type { Context } from '../context';
 import {
@@ -29,7 +28,6 @@ import {
   type Talked,
   saysOf,
 } from './deviceAction';
-import { addLine } from '../book/fieldBook';
 import type { Lease } from './lease';
 import { resolveDevice, loggerLine } from './line';
 import { badField, inTheWay, notFound, type Problem } from '../problem';
@@ -42,6 +40,7 @@ import {
   isLogged,
   loggerNumber,
 } from '../station/stationGraph';
+import { recordAct } from '../book/recordAct';
 
 /** Stages settings of a channel. The person says which revision they were looking at; if it is no longer the newest, they are told and shown the difference. */
 export async function stageSettings(
@@ -89,7 +88,7 @@ export async function stageSettings(
       { transaction: tx },
     );
     const before = channel.staged?.settings ?? channel.written?.settings;
-    await addLine(ctx, tx, {
+    await recordAct(ctx, tx, {
       stationId,
       channelId,
       occurredAt: ctx.now(),
@@ -100,8 +99,9 @@ export async function stageSettings(
             .map(differenceText)
             .join(', ') || 'no change'
         : null,
+      action: 'settings.stage',
+      subject: { channelId, revision },
     });
-    await audit(ctx, tx, 'settings.stage', stationId, { channelId, revision });
     return { revision };
   });
 }
@@ -180,14 +180,15 @@ export async function discardStaged(
       { where: { stationId, channelId, writtenAt: null, discardedAt: null }, transaction: tx },
     );
     if (discarded > 0) {
-      await addLine(ctx, tx, {
+      await recordAct(ctx, tx, {
         stationId,
         channelId,
         occurredAt: ctx.now(),
         kind: 'stage',
         text: `Discarded staged settings of channel ${loggerNumber(channel)}`,
+        action: 'settings.discard',
+        subject: { channelId },
       });
-      await audit(ctx, tx, 'settings.discard', stationId, { channelId });
     }
     return { discarded };
   });
@@ -320,7 +321,7 @@ function settingConsequences(ctx: Context, intent: SettingIntent): Consequences 
         transaction: tx,
       },
     );
-    await addLine(ctx, tx, {
+    await recordAct(ctx, tx, {
       stationId: action.stationId,
       channelId: action.channelId,
       occurredAt: ctx.now(),
@@ -329,11 +330,12 @@ function settingConsequences(ctx: Context, intent: SettingIntent): Consequences 
         ? `Wrote ${intent.says} to the logger; read back equal`
         : `Wrote ${intent.says}; read back differs in ${differences.map((d) => d.field).join(', ')}: not called written`,
       sum: differences.map((d) => `${d.field}: wrote ${d.wanted}, holds ${d.found}`).join('; ') || null,
-    });
-    await audit(ctx, tx, 'settings.write', action.stationId, {
-      actionId: action.id,
-      revisionId: intent.revisionId,
-      equal,
+      action: 'settings.write',
+      subject: {
+        actionId: action.id,
+        revisionId: intent.revisionId,
+        equal,
+      },
     });
   };
 }

@@ -9,20 +9,53 @@ import { registerSpan } from '@/core/wiring/sensorModel';
 import { query, type Database } from '@/db/database';
 import { talkOutcome, type TalkOutcome } from '@/db/stored/action';
 import { exchange, usualLine } from '@/devices/modbusLine';
-import { audit } from '../book/audit';
 import type { Context } from '../context';
 import { runDeviceAction } from './deviceAction';
-import { addLine } from '../book/fieldBook';
+import type { Lease } from './lease';
 import { busLine, resolveDevice } from './line';
 import { notFound } from '../problem';
-import { loadStation } from '../station/stationGraph';
+import { loadStation, type InstallationNode } from '../station/stationGraph';
+import { recordAct } from '../book/recordAct';
+
+/** Asks a sensor for all its registers through the logger's gateway, under the lease of its line. */
+export async function askSensor(ctx: Context, i: InstallationNode, lease: Lease): Promise<TalkOutcome> {
+  const at = await resolveDevice(ctx, i.port.gatewayAddress);
+  const span = registerSpan(i.model);
+  await lease.renew();
+  const result = await exchange(
+    at,
+    i.row.busId,
+    { fn: 4, ...span },
+    { ...usualLine, framing: i.port.framing },
+    () => lease.assertHeld(),
+  );
+  const decoded = result.ok
+    ? i.model.quantities.map((q) => {
+        const raw = result.registers[q.address - span.address]!;
+        const value = decodeRegister(q, raw);
+        return {
+          quantity: q.quantity,
+          register: q.address,
+          raw,
+          value: Number.isFinite(value) ? value : null,
+        };
+      })
+    : [];
+  return {
+    fault: result.ok ? null : result.fault,
+    detail: result.ok ? 'answered' : explain(result.fault, result.detail),
+    frames: [...result.frames],
+    decoded,
+  };
+}
 
 /** Sends the real question to a sensor through the logger's gateway and keeps frames and values. */
 export async function talk(ctx: Context, stationId: string, request: Talk): Promise<TalkView> {
   const graph = await loadStation(ctx.db, stationId);
   const i = graph.installations.find((x) => x.row.id === request.installationId);
   if (!i) throw notFound('installation', request.installationId);
-  const at = await resolveDevice(ctx, i.port.gatewayAddress);
+  // An address that may not be dialled is refused before anything is noted.
+  await resolveDevice(ctx, i.port.gatewayAddress);
   const span = registerSpan(i.model);
   const action = await runDeviceAction(
     ctx,
@@ -35,32 +68,7 @@ export async function talk(ctx: Context, stationId: string, request: Talk): Prom
       intent: { unit: i.row.busId, fn: 4, ...span },
     },
     async (lease) => {
-      await lease.renew();
-      const result = await exchange(
-        at,
-        i.row.busId,
-        { fn: 4, ...span },
-        { ...usualLine, framing: i.port.framing },
-        () => lease.assertHeld(),
-      );
-      const decoded = result.ok
-        ? i.model.quantities.map((q) => {
-            const raw = result.registers[q.address - span.address]!;
-            const value = decodeRegister(q, raw);
-            return {
-              quantity: q.quantity,
-              register: q.address,
-              raw,
-              value: Number.isFinite(value) ? value : null,
-            };
-          })
-        : [];
-      const outcome: TalkOutcome = {
-        fault: result.ok ? null : result.fault,
-        detail: result.ok ? 'answered' : explain(result.fault, result.detail),
-        frames: [...result.frames],
-        decoded,
-      };
+      const outcome = await askSensor(ctx, i, lease);
       return { state: 'done', outcome: { ...outcome } };
     },
     async (tx, done) => {
@@ -69,7 +77,7 @@ export async function talk(ctx: Context, stationId: string, request: Talk): Prom
         const q = quantityOf(d.quantity);
         return `${q.name.toLowerCase()} ${formatValue(d.value, decimalsOf(0.01))} ${q.unit}`;
       });
-      await addLine(ctx, tx, {
+      await recordAct(ctx, tx, {
         stationId,
         occurredAt: ctx.now(),
         kind: 'talk',
@@ -80,8 +88,9 @@ export async function talk(ctx: Context, stationId: string, request: Talk): Prom
           .map((f) => `${f.direction === 'sent' ? '→' : '←'} ${f.hex}`)
           .join('  ')
           .slice(0, 500),
+        action: 'device.talk',
+        subject: { actionId: done.id, fault: outcome.fault },
       });
-      await audit(ctx, tx, 'device.talk', stationId, { actionId: done.id, fault: outcome.fault });
     },
   );
   // An action that is still under way has nothing to show yet.

@@ -7,9 +7,7 @@ import { formatValue } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
 import { longWork } from '@/db/database';
 import type { ImportRow } from '@/db/rows';
-import { audit } from '../book/audit';
 import type { Context } from '../context';
-import { addLine } from '../book/fieldBook';
 import type { Progress } from '../process/operation';
 import { badField, Problem } from '../problem';
 import { RecordStore, spanOf, type Met } from '../record/store';
@@ -20,6 +18,7 @@ import { lockStation } from '../station/atStation';
 import { importLock } from './locks';
 import { inTime, requirePace } from './pace';
 import { openTargets, type Target } from './target';
+import { recordAct } from '../book/recordAct';
 
 /** One import at work: reads, stores, settles, rolls up, tests, concludes. */
 export class ImportJob {
@@ -270,14 +269,15 @@ export class ImportJob {
       },
       { where: { stationId, id: declared.id }, transaction: tx },
     );
-    await addLine(ctx, tx, {
+    await recordAct(ctx, tx, {
       stationId,
       occurredAt: ctx.now(),
       kind: 'import',
       text: `Imported ${declared.fileName}: ${numbers}`,
       sum: `${result.stored} + ${result.known} + ${result.conflicting} + ${result.refused} + ${result.missing} from ${count.rows} rows × ${declared.plan.columns.length} columns`,
+      action: 'record.import',
+      subject: { importId: declared.id, stored: result.stored },
     });
-    await audit(ctx, tx, 'record.import', stationId, { importId: declared.id, stored: result.stored });
     return result;
   }
 }

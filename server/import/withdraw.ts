@@ -4,14 +4,13 @@ import { longWork, query, row, type Database } from '@/db/database';
 import { refreshRollups } from '@/db/rollup';
 import type { ImportRow } from '@/db/rows';
 import { lockActs, lockStation } from '../station/atStation';
-import { audit } from '../book/audit';
 import type { Context } from '../context';
-import { addLine } from '../book/fieldBook';
 import { newId } from '../id';
 import { startOperation, type Progress } from '../process/operation';
 import { inTheWay, notFound } from '../problem';
 import { testRecord } from '../quality/testRecord';
 import { channelOf, loadStation, type StationGraph } from '../station/stationGraph';
+import { recordAct } from '../book/recordAct';
 
 interface Withdrawal {
   id: string;
@@ -196,12 +195,13 @@ async function leave(
   action: string,
 ): Promise<void> {
   const { stationId } = i;
-  await addLine(ctx, tx, {
+  await recordAct(ctx, tx, {
     stationId,
     occurredAt: ctx.now(),
     kind: 'import',
     text,
     sum: `${i.stored} values`,
+    action: action,
+    subject: { importId: i.id },
   });
-  await audit(ctx, tx, action, stationId, { importId: i.id });
 }

@@ -3,14 +3,13 @@ import { formulaOf } from '@/core/derived/formulas';
 import { quantityOf, type QuantityCode } from '@/core/quantity/quantity';
 import { rows } from '@/db/database';
 import { atStation } from '../station/atStation';
-import { audit } from '../book/audit';
 import type { Context } from '../context';
-import { addLine } from '../book/fieldBook';
 import { newId } from '../id';
 import { badField, inTheWay } from '../problem';
 import { channelOf, loadStation, type StationGraph } from '../station/stationGraph';
 import { activeLayers } from '../verify/layers';
 import { mendDerived } from './mendDerived';
+import { recordAct } from '../book/recordAct';
 
 /** Makes a channel that follows from others of its station. Its record is there when this returns. */
 export async function addDerived(
@@ -84,7 +83,7 @@ export async function addDerived(
         },
         { transaction: tx },
       );
-    await addLine(ctx, tx, {
+    await recordAct(ctx, tx, {
       stationId,
       channelId,
       occurredAt: ctx.now(),
@@ -95,8 +94,9 @@ export async function addDerived(
         .map((id) => channelOf(graph, id).name)
         .join(' and ')}`,
       sum: formula.says,
+      action: 'channel.derive',
+      subject: { channelId, formula: request.formula, inputs },
     });
-    await audit(ctx, tx, 'channel.derive', stationId, { channelId, formula: request.formula, inputs });
   });
   await mendDerived(ctx.db, stationId);
   return { channelId };

@@ -3,11 +3,9 @@ import { formatDifference } from '@/core/quantity/format';
 import { longWork, query, type Database } from '@/db/database';
 import type { ClockReading } from '@/db/stored/action';
 import { readRecord } from '@/devices/loggerClient';
-import { audit } from '../book/audit';
 import { compareClock } from '../clock/compare';
 import { loggerText } from '../clock/stamp';
 import type { Context } from '../context';
-import { addLine } from '../book/fieldBook';
 import { askLogger } from '../device/askLogger';
 import { newId } from '../id';
 import { resolveDevice } from '../device/line';
@@ -16,6 +14,7 @@ import { lockStation } from '../station/atStation';
 import { readLoggerRecord } from './loggerRecord';
 import { RecordStore, spanOf, storeTarget, type StoreTarget } from './store';
 import { loadStation, type ChannelNode, type StationGraph } from '../station/stationGraph';
+import { recordAct } from '../book/recordAct';
 
 /** So many rows that were not taken are kept with their reason. */
 const mostRefused = 1000;
@@ -52,7 +51,7 @@ async function collectRecord(ctx: Context, graph: StationGraph, progress: Progre
     refused.push(...added.refused);
   }
   await db.transact(async (tx) => {
-    await addLine(ctx, tx, {
+    await recordAct(ctx, tx, {
       stationId: station.id,
       occurredAt: ctx.now(),
       kind: 'collect',
@@ -60,8 +59,9 @@ async function collectRecord(ctx: Context, graph: StationGraph, progress: Progre
         `Collected the record: ${count.stored} values new, ${count.known} known, ${count.conflicting} in conflict, ${refused.length} refused` +
         (clock.off ? `; logger clock ${formatDifference(clock.difference, 0)} s, stamps marked` : ''),
       sum: clock.sum,
+      action: 'record.collect',
+      subject: count,
     });
-    await audit(ctx, tx, 'record.collect', station.id, count);
   });
   const result: CollectResult = {
     ...count,

@@ -5,10 +5,9 @@ import { query, type Database } from '@/db/database';
 import type { LayerRow } from '@/db/rows';
 import { storedLayer, type LayerParameters } from '@/db/stored/layer';
 import { atStation } from '../station/atStation';
-import { audit } from '../book/audit';
 import type { Context } from '../context';
-import { addLine } from '../book/fieldBook';
 import { newId } from '../id';
+import { recordAct } from '../book/recordAct';
 
 export type ActiveLayer = LayerRow & { initials: string };
 
@@ -129,7 +128,7 @@ export async function layLayer(
       },
       { transaction: tx },
     );
-    await addLine(ctx, tx, {
+    await recordAct(ctx, tx, {
       id: newId(),
       stationId,
       channelId,
@@ -137,8 +136,9 @@ export async function layLayer(
       kind: 'verify',
       text,
       sum,
+      action: `layer.${revokes ? 'revoke' : kept.kind}`,
+      subject: { channelId, layerId },
     });
-    await audit(ctx, tx, `layer.${revokes ? 'revoke' : kept.kind}`, stationId, { channelId, layerId });
   });
   return { layerId };
 }

@@ -3,14 +3,13 @@ import { refuseThresholds } from '@/core/quality/thresholds';
 import { isDeepStrictEqual } from 'node:util';
 import { longWork, query, row } from '@/db/database';
 import { shown } from '@/db/record';
-import { audit } from '../book/audit';
 import type { Context } from '../context';
-import { addLine } from '../book/fieldBook';
 import { atStation, lockStation } from '../station/atStation';
 import { startOperation } from '../process/operation';
 import { badField } from '../problem';
 import { testRecord } from '../quality/testRecord';
 import { channelOf, loadStation } from '../station/stationGraph';
+import { recordAct } from '../book/recordAct';
 
 /** Sets what a channel's tests go by. The record is tested by it when it is tested next. */
 export async function setThresholds(
@@ -44,15 +43,16 @@ export async function setThresholds(
       },
       { transaction: tx },
     );
-    await addLine(ctx, tx, {
+    await recordAct(ctx, tx, {
       stationId,
       channelId,
       occurredAt: ctx.now(),
       kind: 'verify',
       text: `Set the quality thresholds of ${channel.name}`,
       sum: JSON.stringify(request.thresholds),
+      action: 'quality.set',
+      subject: { channelId },
     });
-    await audit(ctx, tx, 'quality.set', stationId, { channelId });
   });
   return { settingId: request.settingId };
 }
@@ -82,12 +82,14 @@ export async function runQuality(ctx: Context, stationId: string, channelId: str
         span.from.getTime(),
         span.until.getTime(),
       );
-      await addLine(ctx, tx, {
+      await recordAct(ctx, tx, {
         stationId,
         channelId,
         occurredAt: ctx.now(),
         kind: 'verify',
         text: `Tested the record of ${channel.name}: ${found.flagged} values flagged in ${found.spans} spans`,
+        action: 'quality.run',
+        subject: { channelId, ...found },
       });
       return found;
     });

@@ -1,11 +1,10 @@
 import type { SetTwin } from '@/contract/verifyRequests';
 import { row } from '@/db/database';
 import { atStation } from '../station/atStation';
-import { audit } from '../book/audit';
 import type { Context } from '../context';
-import { addLine } from '../book/fieldBook';
 import { badField } from '../problem';
 import { channelOf, loadStation } from '../station/stationGraph';
+import { recordAct } from '../book/recordAct';
 
 /** Says which channel should agree with this one, within what; or that none does. */
 export async function setTwin(ctx: Context, stationId: string, channelId: string, request: SetTwin) {
@@ -52,7 +51,7 @@ export async function setTwin(ctx: Context, stationId: string, channelId: string
         },
         { transaction: tx },
       );
-    await addLine(ctx, tx, {
+    await recordAct(ctx, tx, {
       stationId,
       channelId,
       occurredAt: ctx.now(),
@@ -60,8 +59,9 @@ export async function setTwin(ctx: Context, stationId: string, channelId: string
       text: twin
         ? `${channel.name} should agree with ${twin.name} within ±${request.tolerance}`
         : `${channel.name} has no twin any more`,
+      action: 'twin.set',
+      subject: { channelId, other },
     });
-    await audit(ctx, tx, 'twin.set', stationId, { channelId, other });
   });
   return { twin: twin?.row.id ?? null };
 }

@@ -40,10 +40,13 @@ export function SignalPath({
   stationId,
   path,
   trace,
+  now,
 }: {
   stationId: string;
   path: SignalPathView;
   trace: SmallTraceView | undefined;
+  /** What its hops show at this moment, where they were asked. */
+  now: { at: string; hops: Partial<Record<HopKind, string>> } | undefined;
 }) {
   return (
     <Box
@@ -72,7 +75,7 @@ export function SignalPath({
         {path.hops.map((hop, i) => (
           <HopView
             key={hop.kind}
-            hop={hop}
+            hop={now?.hops[hop.kind] ? { ...hop, seen: { text: now.hops[hop.kind]!, at: now.at } } : hop}
             href={hopHref(stationId, path, hop.kind)}
             last={i === path.hops.length - 1}
             trace={hop.kind === 'record' ? trace : undefined}

@@ -5,7 +5,7 @@ import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
 import { useQuery } from '@tanstack/react-query';
 import NextLink from 'next/link';
-import type { StationSheet as Sheet } from '@/contract/views';
+import type { StationLiveView, StationSheet as Sheet } from '@/contract/views';
 import { serialText } from '@/core/bus/serial';
 import { formatDifference } from '@/core/quantity/format';
 import { stoneNames } from '@/core/trust/finding';
@@ -23,6 +23,9 @@ import { useSmallTraces } from '../shared/useSmallTraces';
 import { StationHead } from './StationHead';
 import { UnknownActions } from './UnknownActions';
 
+const nowOf = (live: StationLiveView | undefined, channelId: string) =>
+  live && { at: live.at, hops: live.channels.find((c) => c.channelId === channelId)?.hops ?? {} };
+
 /** The station sheet: the cairn, what displaces its stones, the signal paths, what happened here. */
 export function StationSheet({ initial }: { initial: Sheet }) {
   const path = `/api/v1/stations/${initial.id}`;
@@ -37,6 +40,14 @@ export function StationSheet({ initial }: { initial: Sheet }) {
     refetchInterval: 15_000,
   });
   const mayMeasure = useMay('measure');
+  // Asked again while somebody looks at the page, and by nobody else.
+  const { data: live } = useQuery({
+    queryKey: [path, 'live'],
+    queryFn: () => load<StationLiveView>(`${path}/live`),
+    enabled: mayMeasure,
+    refetchInterval: 30_000,
+    retry: false,
+  });
   const small = useSmallTraces(s.paths.map((p) => ({ stationId: s.id, channelId: p.channelId })));
   return (
     <>
@@ -154,7 +165,13 @@ export function StationSheet({ initial }: { initial: Sheet }) {
         sx={{ listStyle: 'none', p: 0, m: 0, mt: 1, borderTop: 2, borderColor: 'text.primary' }}
       >
         {s.paths.map((p) => (
-          <SignalPath key={p.channelId} stationId={s.id} path={p} trace={small.get(p.channelId)} />
+          <SignalPath
+            key={p.channelId}
+            stationId={s.id}
+            path={p}
+            trace={small.get(p.channelId)}
+            now={nowOf(live, p.channelId)}
+          />
         ))}
       </Box>
       <Typography variant="h2" sx={{ mt: 4, mb: 1 }}>

@@ -1,0 +1,55 @@
+import type { StationLiveView } from '@/contract/views';
+import { faultAdvice } from '@/core/bus/faultAdvice';
+import { decimalsOf, formatValue } from '@/core/quantity/format';
+import { quantityOf } from '@/core/quantity/quantity';
+import type { TalkOutcome } from '@/db/stored/action';
+import { readLive } from '@/devices/loggerClient';
+import type { Context } from '../context';
+import { withLease } from '../device/lease';
+import { busLine, resolveDevice } from '../device/line';
+import { askSensor } from '../device/talk';
+import { newId } from '../id';
+import { isLogged, loadStation, specOf, type InstallationNode } from './stationGraph';
+
+/**
+ * What every hop of an open station shows at this moment: the sensors asked over their bus, one talker at a
+ * time, and the logger for its own values. Nothing is kept: it is a look, not a talk. What does not answer
+ * leaves its hop as it was.
+ */
+export async function stationLive(ctx: Context, stationId: string): Promise<StationLiveView> {
+  const graph = await loadStation(ctx.db, stationId);
+  const [logger, ...sensors] = await Promise.all([
+    resolveDevice(ctx, graph.logger.address)
+      .then(readLive)
+      .catch(() => null),
+    ...graph.installations.map(async (i) => [i.row.id, await look(ctx, i)] as const),
+  ]);
+  const asked = new Map(sensors);
+  return {
+    at: ctx.now().toISOString(),
+    channels: graph.channels.filter(isLogged).map((c) => {
+      const outcome = asked.get(c.installation?.row.id ?? '') ?? null;
+      const found = outcome?.decoded.find((d) => d.quantity === c.row.quantity);
+      const q = quantityOf(c.row.quantity);
+      const spec = specOf(c);
+      const decimals = spec ? Math.min(q.decimals + 1, decimalsOf(spec.resolution)) : q.decimals;
+      const shown = logger?.channels.find((l) => l.number === c.row.number)?.value ?? null;
+      const unit = c.written?.settings.unit ?? q.unit;
+      return {
+        channelId: c.row.id,
+        hops: {
+          ...(found?.value != null && { element: `${formatValue(found.value, decimals)} ${q.unit}` }),
+          ...(outcome && { input: outcome.fault ? faultAdvice(outcome.fault).title : 'answered' }),
+          ...(found && { conversion: `raw ${found.raw}` }),
+          ...(shown !== null && { record: `${formatValue(shown, decimals)} ${unit}` }),
+        },
+      };
+    }),
+  };
+}
+
+/** A sensor's answer, or null where its line is busy or its address may not be dialled. */
+const look = (ctx: Context, i: InstallationNode): Promise<TalkOutcome | null> =>
+  withLease(ctx.db, busLine(i.port.gatewayAddress), newId(), (lease) => askSensor(ctx, i, lease)).catch(
+    () => null,
+  );
