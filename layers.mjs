@@ -25,7 +25,6 @@ export const layers = {
       '@mui/',
       '@tanstack/react-query',
       'react-hook-form',
-      'react-hotkeys-hook',
       'recharts',
       'd3-scale',
       'luxon',

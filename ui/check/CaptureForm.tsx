@@ -5,7 +5,7 @@ import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useMutation } from '@tanstack/react-query';
-import { useEffect, useRef, useState } from 'react';
+import { useState } from 'react';
 import type { CheckView, LiveView } from '@/contract/views';
 import type { TimedValue } from '@/core/check/settling';
 import { decimalsOf, formatValue } from '@/core/quantity/format';
@@ -13,7 +13,7 @@ import type { QuantityCode } from '@/core/quantity/quantity';
 import { unitsLike, type Unit } from '@/core/quantity/unit';
 import { newId, Refusal, send } from '../shared/api';
 import { ProblemNote } from '../shared/ProblemNote';
-import { isTyping } from '../shared/Shortcuts';
+import { useKeys } from '../shared/useKeys';
 import { gloved } from '../shared/theme';
 
 interface Props {
@@ -66,19 +66,11 @@ export function CaptureForm({ check, live, watched, label, onCaptured }: Props) 
   const problem = capture.error instanceof Refusal ? capture.error.problem : null;
   const asked = Boolean((problem?.extra as { confirm?: boolean } | undefined)?.confirm);
   const meant = (problem?.extra as { meant?: { value: number; unit: Unit } | null } | undefined)?.meant;
-  const go = useRef(() => {});
-  useEffect(() => {
-    go.current = () => {
+  useKeys({
+    c: () => {
       if (!capture.isPending && mayUseLink) capture.mutate({ useLinked: true, confirmed: false });
-    };
+    },
   });
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (event.key === 'c' && !isTyping(event.target) && !event.ctrlKey && !event.metaKey) go.current();
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, []);
   return (
     <Box sx={{ display: 'grid', gap: 1.5 }}>
       {mayUseLink && (

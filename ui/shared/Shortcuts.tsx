@@ -9,7 +9,8 @@ import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
 import TableRow from '@mui/material/TableRow';
 import { useRouter } from 'next/navigation';
-import { useEffect, useRef, useState } from 'react';
+import { useRef, useState } from 'react';
+import { useKeys } from './useKeys';
 
 const keys: readonly [string, string][] = [
   ['g r', 'go to the Round'],
@@ -26,31 +27,21 @@ const keys: readonly [string, string][] = [
   ['?', 'this list'],
 ];
 
-/** Whether a key press belongs to a field and not to us. */
-export const isTyping = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement &&
-  (target.isContentEditable ||
-    /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) ||
-    target.getAttribute('role') === 'combobox');
+const places: Readonly<Record<string, string>> = { r: '/', v: '/verify', b: '/field-book', k: '/kit' };
 
 export function Shortcuts() {
   const [open, setOpen] = useState(false);
   const router = useRouter();
   const pending = useRef(0);
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
-      if (event.key === '?') setOpen(true);
-      if (event.key === 'g') pending.current = Date.now();
-      else if (Date.now() - pending.current < 1200) {
-        const to = { r: '/', v: '/verify', b: '/field-book', k: '/kit' }[event.key];
-        pending.current = 0;
-        if (to) router.push(to);
-      }
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [router]);
+  const goTo = (key: string) => () => {
+    if (Date.now() - pending.current < 1200) router.push(places[key]!);
+    pending.current = 0;
+  };
+  useKeys({
+    '?': () => setOpen(true),
+    g: () => void (pending.current = Date.now()),
+    ...Object.fromEntries(Object.keys(places).map((key) => [key, goTo(key)])),
+  });
   return (
     <>
       <Button

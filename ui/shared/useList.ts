@@ -1,8 +1,8 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useSearchParams } from 'next/navigation';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { load } from './api';
-import { isTyping } from './Shortcuts';
+import { useKeys } from './useKeys';
 
 /** A page of a list as the server gives it. */
 interface Page {
@@ -60,21 +60,19 @@ export function useList<V extends Page>({ path, api, initial, asked, every, rows
     if (page >= 1 && page <= pages) change({ page: String(page) });
   };
 
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
-      if (event.key === 'j' || event.key === 'k') {
-        const next = Math.min(rowsOf(data) - 1, Math.max(0, at + (event.key === 'j' ? 1 : -1)));
-        setAt(next);
-        if (next >= 0) document.getElementById(idOf(next, data))?.scrollIntoView({ block: 'nearest' });
-      }
-      if (event.key === 'Enter' && at >= 0 && at < rowsOf(data) && event.target === document.body)
-        open(at, data);
-      if (event.key === 'n') turn(1);
-      if (event.key === 'p') turn(-1);
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
+  const walk = (by: 1 | -1) => {
+    const next = Math.min(rowsOf(data) - 1, Math.max(0, at + by));
+    setAt(next);
+    if (next >= 0) document.getElementById(idOf(next, data))?.scrollIntoView({ block: 'nearest' });
+  };
+  useKeys({
+    j: () => walk(1),
+    k: () => walk(-1),
+    n: () => turn(1),
+    p: () => turn(-1),
+    Enter: (event) => {
+      if (at >= 0 && at < rowsOf(data) && event.target === document.body) open(at, data);
+    },
   });
 
   return { data, error, params, query, at, pages, change, turn };

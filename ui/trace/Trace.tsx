@@ -6,15 +6,15 @@ import ToggleButton from '@mui/material/ToggleButton';
 import Typography from '@mui/material/Typography';
 import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useSearchParams } from 'next/navigation';
-import { useCallback, useEffect, useMemo, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import type { ChannelVerifyView, TraceSeriesView, TraceView } from '@/contract/recordViews';
 import { formatAge, formatDifference } from '@/core/quantity/format';
 import type { QualityThresholds } from '@/core/quality/tests';
 import { correctionAt, type Correction } from '@/core/series/correction';
 import { load } from '../shared/api';
 import { ProblemNote } from '../shared/ProblemNote';
-import { isTyping } from '../shared/Shortcuts';
 import { timeText } from '../shared/time';
+import { useKeys } from '../shared/useKeys';
 import { StationHead } from '../station/StationHead';
 import { LayerStrip } from './LayerStrip';
 import { Overlay } from './Overlay';
@@ -83,19 +83,14 @@ export function Trace({ initial, others: initialOthers }: { initial: TraceView; 
     [go, others],
   );
   const width = until - from;
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
-      if (event.key === 'ArrowLeft') show(from - width / 2, until - width / 2);
-      if (event.key === 'ArrowRight') show(from + width / 2, until + width / 2);
-      if (event.key === '+') show(from + width / 4, until - width / 4);
-      if (event.key === '-') show(from - width / 2, until + width / 2);
-      if (event.key === 's') setDragging((d) => (d === 'zoom' ? 'span' : 'zoom'));
-      if (event.key === 'Escape') setSpan(null);
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [from, until, width, show]);
+  useKeys({
+    ArrowLeft: () => show(from - width / 2, until - width / 2),
+    ArrowRight: () => show(from + width / 2, until + width / 2),
+    '+': () => show(from + width / 4, until - width / 4),
+    '-': () => show(from - width / 2, until + width / 2),
+    s: () => setDragging((d) => (d === 'zoom' ? 'span' : 'zoom')),
+    Escape: () => setSpan(null),
+  });
 
   /** Settles when what is shown is what is stored. */
   const changed = async () => {
