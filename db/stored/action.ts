@@ -1,6 +1,11 @@
 import type { ExchangeFault } from '@/core/bus/faultAdvice';
 import type { QuantityCode } from '@/core/quantity/quantity';
-import type { ChannelSettings, SettingDifference, SettingField } from '@/core/settings/channelSettings';
+import {
+  settingFields,
+  type ChannelSettings,
+  type SettingDifference,
+  type SettingField,
+} from '@/core/settings/channelSettings';
 import { channelSettings, quantity } from '@/schema/pieces';
 import { listOf, must, number, oneOf, orNull, record, shape, text, yesNo } from '@/schema/shape';
 import { stored } from './stored';
@@ -42,17 +47,7 @@ export const settingOutcome = stored(
     differences: must(
       listOf(
         shape<SettingDifference>({
-          field: must(
-            oneOf<SettingField>()(
-              'description',
-              'enabled',
-              'quantity',
-              'unit',
-              'measurementInterval',
-              'storageInterval',
-              'adjustIn',
-            ),
-          ),
+          field: must(oneOf<SettingField>()(...settingFields)),
           wanted: must(text((s) => s.allow(''))),
           found: must(text((s) => s.allow(''))),
         }),

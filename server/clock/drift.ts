@@ -10,6 +10,7 @@ import { inTheWay } from '../problem';
 import { loadStation, type StationGraph } from '../station/stationGraph';
 import { driftsOf } from '../verify/layers';
 import { recordAct } from '../book/recordAct';
+import { derivations, stampedByLogger } from '../record/derivation';
 
 interface Comparison {
   id: string;
@@ -113,7 +114,8 @@ const previewOf = (drifts: readonly ClockDrift[]) =>
 /** Takes the clock's drift between the contacts out of the stamps, linearly, as layers over every channel of the logger. */
 export async function correctDrift(ctx: Context, stationId: string): Promise<{ channels: number }> {
   const graph = await loadStation(ctx.db, stationId);
-  const channels = graph.channels.filter((c) => c.row.source === 'logger' || c.row.source === 'derived');
+  const derived = await derivations(ctx.db, stationId);
+  const channels = graph.channels.filter((c) => stampedByLogger(c, graph, derived.get(c.row.id)));
   const seconds = (d: ClockDrift) =>
     `${formatDifference(d.fromDifference, 0)} s to ${formatDifference(d.untilDifference, 0)} s`;
   await atStation(ctx, stationId, async (tx) => {

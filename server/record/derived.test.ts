@@ -8,6 +8,7 @@ import { importText } from '@/test/importText';
 import { onConnectedBench, type Connected } from '@/test/onBench';
 import { newTemperature, plainPlan } from '@/test/plainPlan';
 import { textOf } from '@/test/textOf';
+import { correctDrift } from '../clock/drift';
 import { collect } from './collect';
 import { newId } from '../id';
 import { withdrawImport } from '../import/withdraw';
@@ -215,6 +216,20 @@ test.each<[string, Change, string]>([
 test('the same formula twice is told as there already; the same request twice is one', async () => {
   expect((await refusal(derive())).code).toBe('derived-already');
   expect(await derive({ channelId: dew })).toEqual({ channelId: dew });
+});
+test('a drift of the logger’s clock is taken out of what follows from it, not of what follows from files', async () => {
+  bench.logger.clock = { error: 100, perDay: 60, since: clock };
+  for (let i = 0; i < 2; i++) {
+    clock += day;
+    await collectNow();
+  }
+  await correctDrift(at(), S());
+  const drifted = await query<{ id: string }>(
+    test_.db,
+    `select distinct channel_id as id from active_layer where kind = 'clock' and jsonb_exists(parameters, 'drift')`,
+  );
+  expect(drifted.map((d) => d.id).sort()).toEqual([ids.temperature, ids.humidity, dew].sort());
+  bench.logger.clock = { error: 0, perDay: 0, since: clock };
 });
 test('nothing that was logged can be cleared for reckoning', async () => {
   const clear = async (id: string) =>

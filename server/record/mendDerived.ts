@@ -12,10 +12,14 @@ import { notFound } from '../problem';
 import { testRecord } from '../quality/testRecord';
 import { channelOf, loadStation, type ChannelNode, type StationGraph } from '../station/stationGraph';
 import { activeLayers, correctionsOf } from '../verify/layers';
+import { log } from '../process/log';
+import { tryLockStation } from '../station/atStation';
 import { RecordStore, storeTarget } from './store';
 
 /** So many stamps of the first input are reckoned at once, so that memory does not grow with the record. */
 const pieceLength = 100_000;
+/** So many values are sent to the database together. */
+const sentAtOnce = 20_000;
 /** Marks closer than this are one span, ms. */
 const near = 86_400_000;
 /** The ends of what can be marked, ms. */
@@ -38,20 +42,18 @@ export async function mendDerived(db: Database, stationId?: string): Promise<voi
     `select distinct station_id as "stationId" from derived_mark ${stationId ? 'where station_id = :stationId' : ''}`,
     { stationId },
   );
-  for (const m of marked) await mendStation(db, m.stationId);
+  for (const m of marked)
+    await mendStation(db, m.stationId).catch((error: unknown) =>
+      // One station that cannot be reckoned keeps nobody from reading the others; its marks stay.
+      log.error({ err: error, stationId: m.stationId }, 'derived channels could not be reckoned anew'),
+    );
 }
 
 async function mendStation(db: Database, stationId: string): Promise<void> {
   await db.transact(async (tx) => {
     await longWork(db, tx);
     const graph = await loadStation(db, stationId, tx);
-    const [free] = await query<{ got: boolean }>(
-      db,
-      'select pg_try_advisory_xact_lock(4712, :key) as got',
-      { key: graph.station.key },
-      tx,
-    );
-    if (!free?.got) return;
+    if (!(await tryLockStation(db, tx, graph.station.key))) return;
     const ms = (column: string) =>
       `greatest(least(extract(epoch from ${column}) * 1000, ${end}), ${beginning})::float8`;
     const marks = await query<Mark>(
@@ -110,12 +112,15 @@ async function reckon(
   const interval = longestInterval(graph, derivation);
   const target = storeTarget(db, stationKey, { id, key, quantity }, interval, true);
   let [first, last] = [Infinity, -Infinity];
+  let gathered = 0;
   for await (const { at, run, value } of derivedReadings(db, tx, graph, derivation, span)) {
     const stamp = Math.round(at * 1000);
     first = Math.min(first, stamp);
     last = Math.max(last, stamp);
     const waits = store.put(target, stamp, run, value, 0);
     if (waits) await waits;
+    // What has gathered is sent now and then, so that memory does not grow with the record.
+    if (++gathered % sentAtOnce === 0) await store.flush();
   }
   await store.settle();
   const [from, until] = [

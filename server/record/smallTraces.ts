@@ -54,20 +54,25 @@ function refsOf(text: string | null): [string, string][] {
   });
 }
 
-const slotsOf = (db: Database, ids: readonly string[], { width, slots }: (typeof levels)[number]) =>
+const slotsOf = (
+  db: Database,
+  stations: readonly string[],
+  ids: readonly string[],
+  { width, slots }: (typeof levels)[number],
+) =>
   query<Slot>(
     db,
     `with asked as (
        select c.station_id, c.id, c.key, c.quantity, s.key as station_key,
               (select max(bucket) from reading_rollup r
                 where r.station_key = s.key and r.channel_key = c.key and r.width = :width) as newest
-         from channel c join station s on s.id = c.station_id where c.id in (:ids))
+         from channel c join station s on s.id = c.station_id where c.station_id in (:stations) and c.id in (:ids))
      select a.station_id as "stationId", a.id, a.quantity, extract(epoch from a.newest)::float8 as newest,
             extract(epoch from r.bucket)::float8 as at, r.n, r.sum, r.sin_sum as "sinSum", r.cos_sum as "cosSum"
        from asked a join reading_rollup r on r.station_key = a.station_key and r.channel_key = a.key
         and r.width = :width and r.bucket > a.newest - make_interval(secs => :span)
       order by r.bucket`,
-    { ids, width, span: width * slots },
+    { stations, ids, width, span: width * slots },
   );
 
 /** The last days of some channels, small enough to stand in a list; gaps stay gaps, and flags are kept. */
@@ -75,10 +80,11 @@ export async function smallTraces(db: Database, of: string | null): Promise<Smal
   const refs = refsOf(of);
   if (refs.length === 0) return [];
   const found = new Map<string, SmallTraceView>();
+  const stations = refs.map(([station]) => station);
   let left = refs.map(([, channel]) => channel);
   for (const level of levels) {
     if (left.length === 0) break;
-    const slots = await slotsOf(db, left, level);
+    const slots = await slotsOf(db, stations, left, level);
     for (const id of left) {
       const mine = slots.filter((s) => s.id === id);
       if (mine.length === 0 || (level.width === 3600 && mine.length < fewestHours)) continue;

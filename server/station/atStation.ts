@@ -39,13 +39,18 @@ export async function lockStation(db: Database, tx: Transaction, stationKey: num
   });
 }
 
-/** The same where somebody waits for an answer: refused while values are being stored. */
-export async function requireRecordAtRest(db: Database, tx: Transaction, stationKey: number): Promise<void> {
+/** The same without waiting: whether the record of the station is at rest, and now held. */
+export async function tryLockStation(db: Database, tx: Transaction, stationKey: number): Promise<boolean> {
   const [found] = (await db.sequelize.query('select pg_try_advisory_xact_lock($1::int, $2::int) as got', {
     bind: [recordLock, stationKey],
     transaction: tx,
   })) as [{ got: boolean }[], unknown];
-  if (!found[0]!.got)
+  return found[0]!.got;
+}
+
+/** The same where somebody waits for an answer: refused while values are being stored. */
+export async function requireRecordAtRest(db: Database, tx: Transaction, stationKey: number): Promise<void> {
+  if (!(await tryLockStation(db, tx, stationKey)))
     throw inTheWay(
       'record-moving',
       'Values are being stored at this station just now.',
