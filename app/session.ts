@@ -2,6 +2,7 @@ import { cookies } from 'next/headers';
 import { notFound, redirect } from 'next/navigation';
 import { connection } from 'next/server';
 import { database } from '@/db/database';
+import { failureOf } from '@/db/failure';
 import { personOfSession } from '@/server/account/signIn';
 import { requirePermission } from '@/server/account/permission';
 import type { Context } from '@/server/context';
@@ -33,8 +34,7 @@ export async function pageData<T>(loading: Promise<T>): Promise<T> {
     return await loading;
   } catch (error) {
     if (error instanceof Problem && error.parts.status < 500) notFound();
-    // Text or a date no database holds: see refusedByDatabase in api/respond.
-    if ((error as { parent?: { code?: string } }).parent?.code?.startsWith('22')) notFound();
+    if (failureOf(error)?.kind === 'not-stored') notFound();
     throw error;
   }
 }

@@ -3,7 +3,8 @@ import type Joi from 'joi';
 import { NextResponse, type NextRequest } from 'next/server';
 import type { Permission } from '@/contract/permission';
 import type { ProblemBody } from '@/contract/problem';
-import { brokenRule, database, row } from '@/db/database';
+import { database, row } from '@/db/database';
+import { failureOf, type Failure } from '@/db/failure';
 import { requirePermission } from '@/server/account/permission';
 import { personOfSession } from '@/server/account/signIn';
 import type { Context, Person } from '@/server/context';
@@ -294,77 +295,66 @@ export function problemResponse(error: unknown): Response {
   });
 }
 
-const connectionErrors =
-  /^Sequelize(Connection|HostNot|AccessDenied|InvalidConnection)|^SequelizeTimeout|ConnectionAcquireTimeout/;
-
 function problemBody(error: unknown): ProblemBody {
   if (error instanceof Problem) return error.body();
-  const { name = '', message = '' } = error as Error;
-  const code = (error as { parent?: { code?: string } }).parent?.code ?? '';
-  if (
-    connectionErrors.test(name) ||
-    /^(57P0|08)/.test(code) ||
-    /Connection terminated|ECONNREFUSED|ECONNRESET/.test(message)
-  ) {
-    log.error({ err: error }, 'database away');
-    return new Problem({
-      code: 'database-away',
-      status: 503,
-      title: 'Database away',
-      detail: 'The database does not answer just now; nothing was saved.',
-      remedy: 'What is on this screen stays. It goes on by itself when the database is back.',
-    }).body();
-  }
-  const refused = refusedByDatabase(code, error);
-  if (refused) return refused.body();
-  if (name === 'SequelizeUniqueConstraintError')
-    return inTheWay(
-      'already-there',
-      'This has been saved already, or someone else was first.',
-      'Load the page again and compare.',
-    ).body();
-  log.error({ err: error }, 'request failed');
-  return new Problem({
-    code: 'internal',
-    status: 500,
-    title: 'Something broke',
-    detail: 'The application made a mistake; nothing was saved.',
-    remedy: 'Try again. If it happens again, tell the administrator the time.',
-  }).body();
+  const failure = failureOf(error);
+  if (!failure || failure.kind === 'away')
+    log.error({ err: error }, failure ? 'database away' : 'request failed');
+  return problemOf(failure).body();
 }
 
-/** What only the database could see: something was closed meanwhile, or it waits for other work. */
-function refusedByDatabase(code: string, error: unknown): Problem | null {
-  const rule = brokenRule(error) ?? '';
-  if (/_(closed|settled|written|excluded|over)$/.test(rule))
-    return inTheWay(
-      'closed-meanwhile',
-      'This was closed meanwhile, by you or by somebody else.',
-      'Load the page again and look at it.',
-    );
-  if (rule === 'layer_revoked')
-    return inTheWay('taken-back-already', 'This was taken back already.', 'Load the page again and look.');
-  // A lock that was not had, or two that waited for each other: nothing happened.
-  if (code === '55P03' || code === '40P01')
-    return inTheWay(
-      'busy',
-      'Other work at this station is under way just now; nothing was saved.',
-      'Wait a moment and try again.',
-    );
-  if (code === '57014')
-    return inTheWay(
-      'too-long',
-      'This took too long and was stopped; nothing was saved.',
-      'Ask for less at once, or try again later.',
-    );
-  // Text no encoding holds, a number or a date beyond all: refused by the database in its own words.
-  if (code.startsWith('22'))
-    return badField(
-      'not-stored',
-      'body',
-      null,
-      'A value of the request cannot be stored.',
-      'Look for unusual characters, numbers or dates and correct them.',
-    );
-  return null;
+/** What a failure of the database, or one of our own (null), means to whoever asked. */
+function problemOf(failure: Failure | null): Problem {
+  switch (failure?.kind) {
+    case 'away':
+      return new Problem({
+        code: 'database-away',
+        status: 503,
+        title: 'Database away',
+        detail: 'The database does not answer just now; nothing was saved.',
+        remedy: 'What is on this screen stays. It goes on by itself when the database is back.',
+      });
+    case 'closed':
+      return inTheWay(
+        'closed-meanwhile',
+        'This was closed meanwhile, by you or by somebody else.',
+        'Load the page again and look at it.',
+      );
+    case 'taken-back':
+      return inTheWay('taken-back-already', 'This was taken back already.', 'Load the page again and look.');
+    case 'busy':
+      return inTheWay(
+        'busy',
+        'Other work at this station is under way just now; nothing was saved.',
+        'Wait a moment and try again.',
+      );
+    case 'too-long':
+      return inTheWay(
+        'too-long',
+        'This took too long and was stopped; nothing was saved.',
+        'Ask for less at once, or try again later.',
+      );
+    case 'not-stored':
+      return badField(
+        'not-stored',
+        'body',
+        null,
+        'A value of the request cannot be stored.',
+        'Look for unusual characters, numbers or dates and correct them.',
+      );
+    case 'already-there':
+      return inTheWay(
+        'already-there',
+        'This has been saved already, or someone else was first.',
+        'Load the page again and compare.',
+      );
+    case undefined:
+      return new Problem({
+        code: 'internal',
+        status: 500,
+        title: 'Something broke',
+        detail: 'The application made a mistake; nothing was saved.',
+        remedy: 'Try again. If it happens again, tell the administrator the time.',
+      });
+  }
 }
