@@ -21,12 +21,14 @@ const withoutModel = [
   'derived_mark',
   'finding',
   'import_issue',
+  'named_channel',
   'port_lease',
   'reading',
   'reading_rollup',
   'sign_in_rate',
   'standing_mark',
   'station_urgency',
+  'written_setting',
 ];
 /** Columns the database numbers by itself, for the order of what was written in one instant. */
 const withoutField = ['layer.seq'];

@@ -11,7 +11,7 @@ import { askLogger } from '../device/askLogger';
 import { resolveDevice } from '../device/line';
 import { isId } from '../id';
 import { notFound } from '../problem';
-import { loggerNumber } from '../station/stationGraph';
+import { loggerNumber, loggerOf } from '../station/stationGraph';
 import { requireOpen, type LoadedCheck } from './load';
 
 export interface SensorNow {
@@ -35,7 +35,7 @@ const shownOf = ({ plan, channel, graph }: LoadedCheck): Shown => ({
   plan,
   number: loggerNumber(channel),
   unit: channel.written?.settings.unit ?? plan.unit,
-  logger: graph.logger,
+  logger: loggerOf(graph),
 });
 
 /** What the sensor reads now, through the logger. */
@@ -94,9 +94,8 @@ async function openForPolling(db: Database, stationId: string, checkId: string):
                 l.utc_offset_minutes as "utcOffsetMinutes", i.link,
                 exists (select 1 from mapping m where m.station_id = k.station_id and m.channel_id = k.channel_id
                            and m.installation_id = k.installation_id and m.until_at is null) as installed,
-                coalesce((select r.settings->>'unit' from setting_revision r
-                   where r.station_id = k.station_id and r.channel_id = k.channel_id and r.written_at is not null
-                   order by r.revision desc limit 1), k.plan->>'unit') as unit,
+                coalesce((select w.settings->>'unit' from written_setting w
+                   where w.station_id = k.station_id and w.channel_id = k.channel_id), k.plan->>'unit') as unit,
                 case when k.plan->>'adjustIn' = 'record' then coalesce((select a.resulting from adjustment a
                    where a.station_id = k.station_id and a.channel_id = k.channel_id
                      and a.installation_id = k.installation_id and a.place = 'record'

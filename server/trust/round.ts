@@ -13,6 +13,7 @@ import { unknownActions } from '../device/deviceAction';
 import { contactsOf } from './facts';
 import { mendStandings } from './standings';
 import { findingView } from './views';
+import { channelName, namedColumns, type NamedChannel } from '../station/channelName';
 
 /** Which part of the Round is asked for. */
 export interface RoundQuery {
@@ -138,14 +139,11 @@ function stopView(s: StopRow, findings: readonly Finding[], now: Date): RoundSto
 
 /** What runs now, for the strip on every view. */
 export async function clockStrip(db: Database): Promise<ClockStripView> {
-  const name = `coalesce((select r.settings->>'description' from setting_revision r
-     where r.station_id = c.station_id and r.channel_id = c.id order by r.revision desc limit 1), c.zone_name)`;
   const [openChecks, staged, offLine, unknown] = await Promise.all([
-    query<{ id: string; stationId: string; stationCode: string; channelName: string; since: Date }>(
+    query<NamedChannel & { id: string; stationId: string; stationCode: string; since: Date }>(
       db,
-      `select k.id, k.station_id as "stationId", s.code as "stationCode", ${name} as "channelName", k.opened_at as since
-         from reference_check k join station s on s.id = k.station_id
-         join channel c on c.station_id = k.station_id and c.id = k.channel_id
+      `select k.id, k.station_id as "stationId", c.station_code as "stationCode", ${namedColumns('c')}, k.opened_at as since
+         from reference_check k join named_channel c on c.station_id = k.station_id and c.id = k.channel_id
         where k.closed_at is null order by k.opened_at`,
     ),
     query<{ stationId: string; stationCode: string; count: number; since: Date }>(
@@ -157,17 +155,21 @@ export async function clockStrip(db: Database): Promise<ClockStripView> {
                            and w.written_at is not null and w.revision > r.revision)
         group by 1, 2 order by 2`,
     ),
-    query<{ stationCode: string; channelName: string; since: Date }>(
+    query<NamedChannel & { stationCode: string; since: Date }>(
       db,
-      `select s.code as "stationCode", ${name} as "channelName", l.from_at as since
-         from layer l join station s on s.id = l.station_id join channel c on c.station_id = l.station_id and c.id = l.channel_id
-        where l.kind = 'off-line' and l.until_at is null
-          and not exists (select 1 from layer r where r.station_id = l.station_id and r.revokes = l.id)`,
+      `select c.station_code as "stationCode", ${namedColumns('c')}, l.from_at as since
+         from active_layer l join named_channel c on c.station_id = l.station_id and c.id = l.channel_id
+        where l.kind = 'off-line' and l.until_at is null`,
     ),
     unknownActions(db),
   ]);
   const iso = <T extends { since: Date }>(all: T[]) =>
     all.map((x) => ({ ...x, since: x.since.toISOString() }));
+  const named = <T extends NamedChannel & { since: Date }>(all: T[]) =>
+    iso(all).map(({ description, zoneName, quantity, ...kept }) => ({
+      ...kept,
+      channelName: channelName({ description, zoneName, quantity }),
+    }));
   const unknownBy = new Map<string, number>();
   for (const a of unknown) unknownBy.set(a.stationId, (unknownBy.get(a.stationId) ?? 0) + 1);
   const codes = unknown.length
@@ -176,9 +178,9 @@ export async function clockStrip(db: Database): Promise<ClockStripView> {
       })
     : [];
   return {
-    openChecks: iso(openChecks),
+    openChecks: named(openChecks),
     staged: iso(staged),
-    offLine: iso(offLine),
+    offLine: named(offLine),
     unknown: codes.map((c) => ({ stationId: c.id, stationCode: c.code, count: unknownBy.get(c.id)! })),
   };
 }

@@ -6,6 +6,7 @@ import { thresholdsOf } from '../quality/testRecord';
 import { channelOf, loadStation } from '../station/stationGraph';
 import { approvals } from './approval';
 import { correctionProposals } from './correct';
+import { channelName, namedColumns, type NamedChannel } from '../station/channelName';
 
 /** What can be done to one channel's record: proposals, thresholds, twin, approval. */
 export async function channelVerify(
@@ -21,29 +22,27 @@ export async function channelVerify(
     correctionProposals(db, stationId, channel),
     thresholdsOf(db, key, channel.written?.settings.storageInterval ?? null),
     row(db.qualitySetting, { where: { stationId, channelId } }),
-    query<{ stationId: string; channelId: string; name: string; tolerance: number }>(
+    query<NamedChannel & { stationId: string; channelId: string; stationCode: string; tolerance: number }>(
       db,
-      `select t.other_station_id as "stationId", t.other_channel_id as "channelId", s.code || ' ' || c.zone_name as name, t.tolerance
-         from twin t join station s on s.id = t.other_station_id
-         join channel c on c.station_id = t.other_station_id and c.id = t.other_channel_id
+      `select t.other_station_id as "stationId", t.other_channel_id as "channelId", t.tolerance,
+              c.station_code as "stationCode", ${namedColumns('c')}
+         from twin t join named_channel c on c.station_id = t.other_station_id and c.id = t.other_channel_id
         where t.station_id = :stationId and t.channel_id = :channelId and t.ended_at is null`,
       { stationId, channelId },
     ),
     // Those of the same quantity and site first.
-    query<ChannelVerifyView['neighbours'][number]>(
+    query<NamedChannel & Omit<ChannelVerifyView['neighbours'][number], 'name'>>(
       db,
-      `select c.station_id as "stationId", c.id as "channelId", s.code as "stationCode", c.quantity,
-              coalesce((select r.settings->>'description' from setting_revision r
-                 where r.station_id = c.station_id and r.channel_id = c.id and r.written_at is not null
-                 order by r.revision desc limit 1), c.zone_name) as name
-         from channel c join station s on s.id = c.station_id
+      `select c.station_id as "stationId", c.id as "channelId", c.station_code as "stationCode", ${namedColumns('c')}
+         from named_channel c
         where (c.quantity = :quantity or c.station_id = :stationId) and c.id <> :channelId
-        order by c.quantity <> :quantity, s.site_id <> (select site_id from station where id = :stationId), s.code, c.number limit 60`,
+        order by c.quantity <> :quantity, c.site_id <> (select site_id from station where id = :stationId), c.station_code, c.number limit 60`,
       { quantity: q.code, channelId, stationId },
     ),
     approvals(db, stationId),
   ]);
   const approval = approved.get(channelId) ?? null;
+  const [twin] = twins;
   return {
     stationId,
     channelId,
@@ -53,8 +52,15 @@ export async function channelVerify(
     proposals,
     thresholds,
     thresholdsAreDefault: set === null,
-    twin: twins[0] ?? null,
-    neighbours,
+    twin: twin
+      ? { ...placeOf(twin), name: `${twin.stationCode} ${channelName(twin)}`, tolerance: twin.tolerance }
+      : null,
+    neighbours: neighbours.map((n) => ({
+      ...placeOf(n),
+      stationCode: n.stationCode,
+      quantity: n.quantity,
+      name: channelName(n),
+    })),
     approval: approval && {
       layerId: approval.layerId,
       from: approval.from.toISOString(),
@@ -65,3 +71,8 @@ export async function channelVerify(
     },
   };
 }
+
+const placeOf = ({ stationId, channelId }: { stationId: string; channelId: string }) => ({
+  stationId,
+  channelId,
+});
