@@ -20,12 +20,12 @@ import { atStation } from '../station/atStation';
 import { personTime } from '../book/fieldBook';
 import { recordAct } from '../book/recordAct';
 import { askLogger } from '../device/askLogger';
-import { newId } from '../id';
+import { createLayer } from '../verify/layers';
 import { resolveDevice, loggerLine } from '../device/line';
 import type { Lease } from '../device/lease';
 import { badField, inTheWay } from '../problem';
 import { talkFault } from '../device/settings';
-import { loggerNumber, type StationGraph } from '../station/stationGraph';
+import { loggerNumber, type StationGraph, loggerOf } from '../station/stationGraph';
 import { evaluateCheck } from './evaluate';
 import { recordCorrection, sensorNow } from './live';
 import { loadOpenCheck, type LoadedCheck } from './load';
@@ -100,7 +100,7 @@ const entered = (mode: 'absolute' | 'added', by: number, resulting: number) =>
 async function adjustDevice(ctx: Context, check: LoadedCheck, request: Adjust, head: DraftHead) {
   await requireSettled(ctx, head.stationId, head.channelId);
   const number = loggerNumber(check.channel);
-  const at = await resolveDevice(ctx, check.graph.logger.address);
+  const at = await resolveDevice(ctx, loggerOf(check.graph).address);
   const { offset: before } = await askLogger(
     () => readChannel(at, number),
     'The logger did not say which offset it holds',
@@ -132,7 +132,7 @@ async function adjustDevice(ctx: Context, check: LoadedCheck, request: Adjust, h
     {
       id: request.actionId,
       stationId: head.stationId,
-      line: loggerLine(check.graph.logger.address),
+      line: loggerLine(loggerOf(check.graph).address),
       kind: 'write-offset',
       channelId: head.channelId,
       intent: { ...intent },
@@ -183,7 +183,7 @@ async function offsetReadBack(
   try {
     await lease.renew();
     lease.assertHeld();
-    const held = (await readChannel(await resolveDevice(ctx, graph.logger.address), number)).offset;
+    const held = (await readChannel(await resolveDevice(ctx, loggerOf(graph).address), number)).offset;
     return Math.abs(held - resulting) < 1e-6
       ? { state: 'done', outcome: { held } }
       : {
@@ -239,21 +239,15 @@ async function adjustRecord(ctx: Context, check: LoadedCheck, request: Adjust, h
       { ...kept, deviceActionId: null, effectiveAt: new Date(occurredAt), personId: ctx.person.id },
       { transaction: tx },
     );
-    await ctx.db.layer.create(
-      {
-        stationId: head.stationId,
-        id: newId(),
-        channelId: head.channelId,
-        kind: 'correction',
-        fromAt: new Date(occurredAt),
-        untilAt: null,
-        parameters: { offset: resulting, adjustmentId: head.id },
-        reason: `check against a reference, ${formatDifference(request.by, 3)}`,
-        personId: ctx.person.id,
-        recordedAt: ctx.now(),
-      },
-      { transaction: tx },
-    );
+    await createLayer(ctx, tx, {
+      stationId: head.stationId,
+      channelId: head.channelId,
+      kind: 'correction',
+      fromAt: new Date(occurredAt),
+      untilAt: null,
+      parameters: { offset: resulting, adjustmentId: head.id },
+      reason: `check against a reference, ${formatDifference(request.by, 3)}`,
+    });
     await recordAdjustment(ctx, tx, draft, { place: 'record' });
   });
   return { state: 'done' as const, says: null };

@@ -4,9 +4,9 @@ import { query, type Database } from '@/db/database';
 import { atStation } from '../station/atStation';
 import type { Context } from '../context';
 import { personTime } from '../book/fieldBook';
-import { newId } from '../id';
 import { inTheWay, notFound } from '../problem';
 import { loadStation } from '../station/stationGraph';
+import { createLayer } from '../verify/layers';
 import { recordAct } from '../book/recordAct';
 
 /** Open off-line windows of the channels a sensor feeds. */
@@ -42,21 +42,15 @@ export async function beginOffLine(
         'End that window first.',
       );
     for (const c of channels)
-      await ctx.db.layer.create(
-        {
-          stationId,
-          id: newId(),
-          channelId: c.row.id,
-          kind: 'off-line',
-          fromAt: at,
-          untilAt: null,
-          parameters: {},
-          reason: request.reason,
-          personId: ctx.person.id,
-          recordedAt: ctx.now(),
-        },
-        { transaction: tx },
-      );
+      await createLayer(ctx, tx, {
+        stationId,
+        channelId: c.row.id,
+        kind: 'off-line',
+        fromAt: at,
+        untilAt: null,
+        parameters: {},
+        reason: request.reason,
+      });
     await recordAct(ctx, tx, {
       stationId,
       occurredAt: at,
@@ -88,22 +82,16 @@ export async function endOffLine(
     if (open.some((l) => l.fromAt > at))
       throw inTheWay('ends-before-begin', 'The window would end before it began.', 'Correct the time.');
     for (const l of open)
-      await ctx.db.layer.create(
-        {
-          stationId,
-          id: newId(),
-          channelId: l.channelId,
-          kind: 'off-line',
-          fromAt: l.fromAt,
-          untilAt: at,
-          parameters: {},
-          reason: l.reason,
-          personId: ctx.person.id,
-          recordedAt: ctx.now(),
-          revokes: l.id,
-        },
-        { transaction: tx },
-      );
+      await createLayer(ctx, tx, {
+        stationId,
+        channelId: l.channelId,
+        kind: 'off-line',
+        fromAt: l.fromAt,
+        untilAt: at,
+        parameters: {},
+        reason: l.reason,
+        revokes: l.id,
+      });
     await recordAct(ctx, tx, {
       stationId,
       occurredAt: at,

@@ -5,11 +5,11 @@ import { refreshRollups } from '@/db/rollup';
 import type { ImportRow } from '@/db/rows';
 import { lockActs, lockStation } from '../station/atStation';
 import type { Context } from '../context';
-import { newId } from '../id';
 import { startOperation, type Progress } from '../process/operation';
 import { inTheWay, notFound } from '../problem';
 import { testRecord } from '../quality/testRecord';
 import { channelOf, loadStation, type StationGraph } from '../station/stationGraph';
+import { createLayer } from '../verify/layers';
 import { recordAct } from '../book/recordAct';
 
 interface Withdrawal {
@@ -129,22 +129,16 @@ const lay = (
   parameters: Record<string, unknown>,
   revokes: string | null = null,
 ) =>
-  ctx.db.layer.create(
-    {
-      stationId: i.stationId,
-      id: newId(),
-      channelId,
-      kind: 'withdrawal',
-      fromAt: i.fromAt!,
-      untilAt: i.untilAt,
-      parameters: { importId: i.id, ...parameters },
-      reason,
-      personId: ctx.person.id,
-      recordedAt: ctx.now(),
-      revokes,
-    },
-    { transaction: tx },
-  );
+  createLayer(ctx, tx, {
+    stationId: i.stationId,
+    channelId,
+    kind: 'withdrawal',
+    fromAt: i.fromAt!,
+    untilAt: i.untilAt,
+    parameters: { importId: i.id, ...parameters },
+    reason,
+    revokes,
+  });
 
 /** Channels that readings of an import went to. */
 async function channelsOf(

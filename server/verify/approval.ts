@@ -45,9 +45,8 @@ export async function approvals(
                                where r.station_key = s.key and r.channel_key = c.key and r.source = 0
                                  and r.at > k.from_stamp and r.at <= a.until_at)
                 order by k.collected_at limit 1)) as reopened
-       from layer a join person u on u.id = a.person_id
-      where a.station_id = :stationId and a.kind = 'approval' and a.parameters->>'empty' is null
-        and not exists (select 1 from layer r where r.station_id = a.station_id and r.revokes = a.id)
+       from active_layer a join person u on u.id = a.person_id
+      where a.station_id = :stationId and a.kind = 'approval'
       order by a.channel_id, a.seq desc`,
     { stationId },
     tx,

@@ -82,6 +82,20 @@ export const layerView = (l: ActiveLayer): LayerView => ({
     l.parameters.drift !== undefined,
 });
 
+/** One layer, laid in the name of whoever acts; nothing else writes layers one by one. */
+export const createLayer = (
+  ctx: Context,
+  tx: Transaction,
+  layer: Omit<LayerRow, 'id' | 'personId' | 'recordedAt' | 'revokes'> & {
+    id?: string;
+    revokes?: string | null;
+  },
+) =>
+  ctx.db.layer.create(
+    { id: newId(), revokes: null, ...layer, personId: ctx.person.id, recordedAt: ctx.now() },
+    { transaction: tx },
+  );
+
 /** What is to be laid over a record, as its act found it. */
 export interface NewLayer {
   readonly kind: LayerRow['kind'];
@@ -114,20 +128,8 @@ export async function layLayer(
     );
     if (known.length > 0) return;
     const { from, until, text, sum, revokes = null, ...kept } = await compose(tx);
-    await ctx.db.layer.create(
-      {
-        ...kept,
-        stationId,
-        id: layerId,
-        channelId,
-        fromAt: new Date(from),
-        untilAt: new Date(until),
-        personId: ctx.person.id,
-        recordedAt: ctx.now(),
-        revokes,
-      },
-      { transaction: tx },
-    );
+    const span = { fromAt: new Date(from), untilAt: new Date(until) };
+    await createLayer(ctx, tx, { ...kept, ...span, stationId, id: layerId, channelId, revokes });
     await recordAct(ctx, tx, {
       id: newId(),
       stationId,
