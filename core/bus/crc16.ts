@@ -2,6 +2,8 @@
  * CRC-16/MODBUS over bytes: reflected polynomial 0xA001, start 0xFFFF, no final inversion.
  * Returns an unsigned 16-bit number; on the wire the low byte goes first.
  * Source: MODBUS over Serial Line, Specification and Implementation Guide V1.02, 6.2.2.
+ *
+ * @param bytes any number of them, 0–255 each; none gives the start value
  * @example crc16Modbus(Uint8Array.of(0x02, 0x07)) // 4673
  */
 export function crc16Modbus(bytes: Uint8Array): number {

@@ -19,6 +19,8 @@ export interface FaultAdvice {
 /**
  * What to look at first when a device on a half-duplex serial line does not answer as it should:
  * wiring, then serial parameters, then ID. Common practice, no source.
+ *
+ * @param fault what came back, as the line's listener names it
  */
 export function faultAdvice(fault: ExchangeFault): FaultAdvice {
   switch (fault) {

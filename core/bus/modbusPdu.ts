@@ -17,7 +17,12 @@ const u16 = (n: number) => [(n >> 8) & 0xff, n & 0xff];
 
 /**
  * The protocol data unit of a request. Throws RangeError for an address outside 0–65535, a count
- * outside 1–125 (1–123 to write) or a register value outside 0–65535.
+ * outside 1–125 (1–123 to write) or a register value outside 0–65535. Source: MODBUS Application
+ * Protocol V1.1b3, 6.3, 6.4, 6.6, 6.12.
+ *
+ * @param request function, first register (0–65535) and how many, or the values to write
+ * @returns the PDU's bytes, without ID and CRC
+ * @example Array.from(encodePdu({ fn: 3, address: 107, count: 3 })) // [3, 0, 107, 0, 3]
  */
 export function encodePdu(request: ModbusRequest): Uint8Array {
   const inWord = (n: number, what: string) => {
@@ -42,7 +47,15 @@ export function encodePdu(request: ModbusRequest): Uint8Array {
   }
 }
 
-/** Reads a PDU as the answer to `request`; null when it answers something else or is malformed. */
+/**
+ * Reads a PDU as the answer to `request`; null when it answers something else or is malformed. Never throws.
+ * Source: MODBUS Application Protocol V1.1b3, section 6; exceptions, section 7.
+ *
+ * @param request what was asked
+ * @param pdu the bytes between ID and CRC
+ * @returns register words 0–65535, what was written, or an exception code
+ * @example decodePdu({ fn: 3, address: 0, count: 1 }, Uint8Array.of(0x83, 2)) // { kind: 'exception', code: 2 }
+ */
 export function decodePdu(request: ModbusRequest, pdu: Uint8Array): ModbusAnswer | null {
   if (pdu.length === 2 && pdu[0] === (request.fn | 0x80)) return { kind: 'exception', code: pdu[1]! };
   if (pdu[0] !== request.fn) return null;
@@ -62,13 +75,19 @@ export function decodePdu(request: ModbusRequest, pdu: Uint8Array): ModbusAnswer
     : null;
 }
 
-/** Length in bytes of the PDU that answers `request` without an exception. */
+/**
+ * Length in bytes of the PDU that answers `request` without an exception.
+ *
+ * @param request what is asked
+ * @example answerLength({ fn: 4, address: 0, count: 2 }) // 6
+ */
 export const answerLength = (request: ModbusRequest): number =>
   request.fn === 3 || request.fn === 4 ? 2 + 2 * request.count : 5;
 
 /**
  * Exception codes in words. Source: MODBUS Application Protocol V1.1b3, section 7.
  *
+ * @param code 1–255; one the specification does not name is said by its number
  * @example exceptionText(2) // 'illegal data address'
  */
 export function exceptionText(code: number): string {

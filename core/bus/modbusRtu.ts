@@ -4,6 +4,7 @@ import { answerLength, decodePdu, encodePdu, type ModbusAnswer, type ModbusReque
 /**
  * A unit ID on a Modbus line: 1–247 (0 is broadcast, 248–255 reserved).
  *
+ * @param id any number
  * @example isUnitId(247) // true
  */
 export const isUnitId = (id: number): boolean => Number.isInteger(id) && id >= 1 && id <= 247;
@@ -19,6 +20,8 @@ export const hex = (bytes: Uint8Array): string =>
 /**
  * ID + PDU + CRC, low byte of the CRC first. Source: MODBUS over Serial Line V1.02, 2.5.1.
  *
+ * @param unit ID of the device, 1–247
+ * @param pdu 1–253 bytes
  * @example hex(rtuFrame(1, Uint8Array.of(4, 0, 0, 0, 1))) // '01 04 00 00 00 01 31 CA'
  */
 export function rtuFrame(unit: number, pdu: Uint8Array): Uint8Array {
@@ -31,7 +34,14 @@ export function rtuFrame(unit: number, pdu: Uint8Array): Uint8Array {
   return frame;
 }
 
-/** The bytes that ask `request` of `unit`. Throws RangeError for an ID outside 1–247. */
+/**
+ * The bytes that ask `request` of `unit`, CRC included. Throws RangeError for an ID outside 1–247 and
+ * for what `encodePdu` refuses.
+ *
+ * @param unit ID of the device, 1–247
+ * @param request what is asked
+ * @example hex(encodeRtu(17, { fn: 3, address: 107, count: 3 })) // '11 03 00 6B 00 03 76 87'
+ */
 export function encodeRtu(unit: number, request: ModbusRequest): Uint8Array {
   if (!isUnitId(unit)) throw new RangeError(`ID ${unit} is outside 1–247`);
   return rtuFrame(unit, encodePdu(request));
@@ -52,6 +62,11 @@ export type RtuReply =
  * Judges the bytes received so far as the reply to one request. A reply is accepted only when ID,
  * function, length and CRC all fit; anything after a complete frame is garbage, because a
  * half-duplex line carries exactly one answer to a question. Never throws.
+ *
+ * @param unit ID that was asked, 1–247
+ * @param request what was asked
+ * @param bytes what has come so far, from the first byte after the question
+ * @example parseRtuReply(1, { fn: 4, address: 0, count: 1 }, Uint8Array.of(1, 4)) // { kind: 'incomplete', have: 2, want: 5 }
  */
 export function parseRtuReply(unit: number, request: ModbusRequest, bytes: Uint8Array): RtuReply {
   const shortest = 5;
@@ -81,7 +96,12 @@ export function parseRtuReply(unit: number, request: ModbusRequest, bytes: Uint8
   return { kind: 'answer', answer };
 }
 
-/** Whether the last two bytes are the CRC of those before them. */
+/**
+ * Whether the last two bytes are the CRC of those before them, low byte first.
+ *
+ * @param frame a whole frame, 4 bytes or more
+ * @example crcFits(Uint8Array.of(0x11, 0x03, 0x00, 0x6b, 0x00, 0x03, 0x76, 0x87)) // true
+ */
 export function crcFits(frame: Uint8Array): boolean {
   if (frame.length < 4) return false;
   const crc = crc16Modbus(frame.subarray(0, -2));

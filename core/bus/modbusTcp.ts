@@ -3,7 +3,12 @@ import { isUnitId, type RtuReply } from './modbusRtu';
 
 /**
  * Modbus TCP framing: a 7-byte header (transaction, protocol 0, length, unit) and the PDU.
- * Source: MODBUS Messaging on TCP/IP Implementation Guide V1.0b, 3.1.3.
+ * Throws RangeError for an ID outside 1–247. Source: MODBUS Messaging on TCP/IP Implementation Guide V1.0b, 3.1.3.
+ *
+ * @param transaction number of the question, 0–65535, by which its answer is known
+ * @param unit ID of the device behind the gateway, 1–247
+ * @param request what is asked
+ * @example Array.from(encodeTcp(1, 17, { fn: 3, address: 107, count: 3 })) // [0, 1, 0, 0, 0, 6, 17, 3, 0, 107, 0, 3]
  */
 export function encodeTcp(transaction: number, unit: number, request: ModbusRequest): Uint8Array {
   if (!isUnitId(unit)) throw new RangeError(`ID ${unit} is outside 1–247`);
@@ -21,7 +26,15 @@ export function encodeTcp(transaction: number, unit: number, request: ModbusRequ
   ]);
 }
 
-/** Judges the bytes received so far as the reply to one Modbus TCP request. Never throws. */
+/**
+ * Judges the bytes received so far as the reply to one Modbus TCP request. Never throws.
+ *
+ * @param transaction number of the question, 0–65535
+ * @param unit ID that was asked, 1–247
+ * @param request what was asked
+ * @param bytes what has come so far
+ * @example parseTcpReply(1, 17, { fn: 3, address: 0, count: 1 }, Uint8Array.of(0, 1)) // { kind: 'incomplete', have: 2, want: 9 }
+ */
 export function parseTcpReply(
   transaction: number,
   unit: number,

@@ -43,7 +43,14 @@ export const copperResistance: Readonly<Record<number, number>> = {
 
 export type SupplyVerdict = 'in-range' | 'too-low' | 'too-high';
 
-/** Whether a voltage lies within what a sensor accepts, limits included. All V; RangeError for one that is not finite. */
+/**
+ * Whether a voltage lies within what a sensor accepts, limits included. RangeError for one that is not finite.
+ *
+ * @param volts at the sensor, V
+ * @param low the least it takes, V
+ * @param high the most it takes, V
+ * @example judgeSupply(8.9, 9, 28) // 'too-low'
+ */
 export function judgeSupply(volts: number, low: number, high: number): SupplyVerdict {
   for (const v of [volts, low, high]) finite('voltage', v);
   if (volts < low) return 'too-low';

@@ -114,25 +114,49 @@ export interface Finding {
   readonly channels: readonly string[];
 }
 
-/** An age in a finding's text, reckoned when it is said. */
+/**
+ * An age in a finding's text, reckoned when it is said.
+ *
+ * @param ms the instant it counts from, ms since epoch
+ * @example ago(0) // '{ago 0}'
+ */
 export const ago = (ms: number): string => `{ago ${Math.round(ms)}}`;
-/** A time still to go in a finding's text. */
+/**
+ * A time still to go in a finding's text.
+ *
+ * @param ms the instant it counts to, ms since epoch
+ */
 export const ahead = (ms: number): string => `{ahead ${Math.round(ms)}}`;
 
-/** A finding's text as it is said at an instant. */
+/**
+ * A finding's text as it is said at an instant; an age that would be negative is said as 0.
+ *
+ * @param text with its ages still open
+ * @param now ms since epoch
+ * @example saidAt('last contact {ago 0} ago', 7_200_000) // 'last contact 2 h ago'
+ */
 export const saidAt = (text: string, now: number): string =>
   text.replace(/\{(ago|ahead) (-?\d+)\}/g, (_, which: string, ms: string) =>
     formatAge(Math.max(0, which === 'ago' ? now - Number(ms) : Number(ms) - now) / 1000),
   );
 
-/** The findings that hold at an instant, heaviest first. */
+/**
+ * The findings that hold at an instant, heaviest first.
+ *
+ * @param now ms since epoch; a finding holds from its first instant on, and no more at its last
+ */
 export const holding = (findings: readonly Finding[], now: number): Finding[] =>
   findings.filter((f) => f.from <= now && now < f.until).sort(heaviestFirst);
 
 const heaviestFirst = (a: Finding, b: Finding) =>
   b.weight - a.weight || a.code.localeCompare(b.code) || a.who.localeCompare(b.who);
 
-/** The state of each stone: displaced outranks missing, missing outranks sound. */
+/**
+ * The state of each stone: displaced outranks missing, missing outranks sound.
+ *
+ * @param findings those that hold at one instant
+ * @example cairnOf([{ stone: 'record', state: 'missing' }]).record // 'missing'
+ */
 export function cairnOf(
   findings: readonly Pick<Finding, 'stone' | 'state'>[],
 ): Record<StoneName, StoneState> {
@@ -144,7 +168,12 @@ export function cairnOf(
   return Object.fromEntries(stoneNames.map((s) => [s, stateOf(s)])) as Record<StoneName, StoneState>;
 }
 
-/** How urgent a stop is: the heaviest finding decides, then the sum. */
+/**
+ * How urgent a stop is: the heaviest finding decides, then the sum.
+ *
+ * @param findings those that hold at one instant; weights 0–100
+ * @example urgencyOf([{ weight: 40 }, { weight: 60 }]) // { heaviest: 60, total: 100 }
+ */
 export const urgencyOf = (
   findings: readonly Pick<Finding, 'weight'>[],
 ): { heaviest: number; total: number } => ({

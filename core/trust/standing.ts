@@ -12,7 +12,13 @@ export interface Standing {
 const good: Standing = { word: 'good', weight: 0, reason: 'within every limit that is set', placeAt: null };
 const unused: Standing = { word: 'unused', weight: 0, reason: 'switched off', placeAt: null };
 
-/** The heaviest finding that bears on a channel at an instant. */
+/**
+ * The heaviest finding that bears on a channel at an instant; "good" where none does.
+ *
+ * @param findings all of its station
+ * @param now ms since epoch
+ * @example standingAt([], { id: 'c1', enabled: true }, 0).word // 'good'
+ */
 export function standingAt(
   findings: readonly Finding[],
   channel: { readonly id: string; readonly enabled: boolean },

@@ -31,7 +31,15 @@ export interface PortFacts {
   readonly taken: ReadonlyMap<number, string>;
 }
 
-/** Whether a sensor will work on a port as planned: every reason against it, and the supply sum. */
+/**
+ * Whether a sensor will work on a port as planned: every reason against it, and the supply sum. Throws
+ * RangeError for a supply, current, length or resistance that is negative or not finite. Common practice.
+ *
+ * @param model what is to be connected
+ * @param port serial parameters, supply (V) and IDs in use
+ * @param plan ID (1–247), serial parameters, length of the cable (m) and its resistance (Ω/km of one conductor)
+ * @returns refusals in no order, and the voltage at the sensor (V)
+ */
 export function judgeConnection(
   model: SensorModel,
   port: PortFacts,

@@ -24,6 +24,9 @@ const alike: readonly (readonly string[])[] = [
  * Which lead lands on which terminal, by signal: polarity + to +, − to −, commons joined, shield to
  * its own terminal or, where there is none, together with the supply's minus. Several leads may
  * share a terminal on purpose. A lead with no terminal is returned with null. Common practice.
+ *
+ * @param leads the sensor's, by colour and signal
+ * @param terminals those of one port, in any order
  */
 export function landLeads(
   leads: readonly { readonly colour: string; readonly signal: Signal }[],
