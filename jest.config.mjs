@@ -30,6 +30,7 @@ const base = {
 };
 
 const config = {
+  testSequencer: '<rootDir>/test/slowFirst.mjs',
   projects: [
     {
       ...base,

@@ -113,7 +113,7 @@ export const layers = {
   test: {
     what: 'what several tests share.',
     may: ['app', 'contract', 'server', 'db', 'devices', 'core', 'catalogue', 'simulator', 'scripts'],
-    packages: ['pg', 'next'],
+    packages: ['@jest/test-sequencer', 'pg', 'next'],
     node: true,
     tests: 'unit',
   },

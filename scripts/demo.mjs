@@ -10,7 +10,7 @@ const fresh = process.argv.includes('--fresh');
 const began = Date.now();
 ensureDebian([debian.postgresql]);
 ensurePackages();
-ensureBuild();
+await ensureBuild();
 const { startStack } = await import('./stack.mjs');
 
 let stack;

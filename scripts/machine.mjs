@@ -1,5 +1,6 @@
 // What a fresh machine lacks: Debian packages and npm packages. Node built-ins only.
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
+import { once } from 'node:events';
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { layers, rootFiles } from '../layers.mjs';
@@ -68,8 +69,8 @@ export function ensurePackages() {
   writeFileSync(mark, wanted);
 }
 
-/** Builds the application when a source is newer than the last build. */
-export function ensureBuild() {
+/** Builds the application when a source is newer than the last build; `begun` is given the process that does it. */
+export async function ensureBuild(begun = () => {}) {
   const mark = path.join(root, '.next', 'BUILD_ID');
   const built = existsSync(mark) ? statSync(mark).mtimeMs : 0;
   if (
@@ -82,11 +83,14 @@ export function ensureBuild() {
   )
     return;
   say('Building the application …');
-  const status = run(process.execPath, ['node_modules/next/dist/bin/next', 'build'], {
+  const building = spawn(process.execPath, ['node_modules/next/dist/bin/next', 'build'], {
+    cwd: root,
     env: { ...process.env, NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1' },
     stdio: ['ignore', process.env.CI ? 'inherit' : 'ignore', 'inherit'],
   });
-  if (status !== 0) process.exit(status);
+  begun(building);
+  const [status] = await once(building, 'close');
+  if (status !== 0) process.exit(status ?? 1);
 }
 
 function newest(names) {

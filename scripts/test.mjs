@@ -79,21 +79,15 @@ const every = changed ?? ['.'];
 const linted = changed ? code(changed) : ['.'];
 const unit = jest('unit');
 const prettier = [...bin('prettier/bin/prettier.cjs'), '--check', '--ignore-unknown', '--log-level', 'warn'];
-await Promise.all([
-  linted.length > 0 &&
-    step('lint', [...bin('eslint/bin/eslint.js'), '--no-warn-ignored', '--max-warnings', '0', ...linted], {
-      beside: true,
-    }),
-  (async () => {
-    await step('format', [...prettier, ...every], { beside: true });
-    await step('layers', fenceArguments, { beside: true });
-    // Next writes the types of its routes; the type check needs them.
-    await step('types', ['scripts/types.mjs'], { beside: true });
-    if (unit) await step('unit', unit, { beside: true });
-  })(),
-]);
-const integration = wanted('integration') ? jest('integration') : null;
-if (integration) {
+const eslint = [...bin('eslint/bin/eslint.js'), '--no-warn-ignored', '--max-warnings', '0', ...linted];
+const journeys = changed?.filter((f) => f.startsWith('e2e/') && f.endsWith('.spec.ts')) ?? [];
+const drives = changed ? journeys.length > 0 : wanted('end-to-end');
+// Alone, a step shows what it does as it goes.
+const beside = words.length !== 1 || changed !== null;
+
+async function integrate() {
+  const integration = wanted('integration') ? jest('integration') : null;
+  if (!integration) return;
   const { startPostgres } = await import('./postgres.mjs');
   postgres = await startPostgres('test');
   await step('integration', [...integration, '--maxWorkers=2'], {
@@ -107,13 +101,27 @@ if (integration) {
   postgres.stop();
   postgres = null;
 }
-const journeys = changed?.filter((f) => f.startsWith('e2e/') && f.endsWith('.spec.ts')) ?? [];
-if (changed && journeys.length === 0)
-  say('\nNo journey was changed. A change of a screen: `npm test -- end-to-end`.');
-else if (wanted('end-to-end')) {
-  ensureBuild();
+
+async function drive() {
+  if (changed && !drives) say('\nNo journey was changed. A change of a screen: `npm test -- end-to-end`.');
+  if (!drives) return;
+  await ensureBuild((child) => running.add(child));
   await step('end-to-end', [...bin('@playwright/test/cli.js'), 'test', ...journeys], {
     env: { OUTER_CAIRN_ROOT: root },
   });
 }
+
+await Promise.all([
+  linted.length > 0 && step('lint', eslint, { beside }),
+  (async () => {
+    await step('format', [...prettier, ...every], { beside });
+    await step('layers', fenceArguments, { beside });
+    // Next writes the types of its routes; the type check needs them.
+    await step('types', ['scripts/types.mjs'], { beside });
+    if (unit) await step('unit', unit, { beside });
+  })(),
+]);
+// These two fill the processor: side by side they take as long as one after the other, and time out.
+await integrate();
+await drive();
 finish(0);

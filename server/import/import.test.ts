@@ -366,8 +366,10 @@ describe('bad files end in a sentence, and nothing is stored', () => {
       stream: streamOf(bytesOf(text), 20_000, 60),
     });
     const refused = refusal(running);
-    await new Promise((r) => setTimeout(r, 500));
-    expect((await importView(test_.db, bench.stationId, id)).state).toBe('running');
+    const state = async () => (await row(test_.db.recordImport, { where: { id } }))?.state;
+    for (let left = 300; left > 0 && (await state()) !== 'running'; left--)
+      await new Promise((r) => setTimeout(r, 20));
+    expect(await state()).toBe('running');
     await cancelOperation(test_.db, id);
     expect((await refused).code).toBe('import-cancelled');
     expect(await count()).toBe(before);
