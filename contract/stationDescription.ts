@@ -9,8 +9,15 @@ export interface StationDescription {
   code: string;
   name: string;
   cautions?: string[];
-  logger: { model: string; serial: string; address: string; utcOffsetMinutes: number; supplyVoltage: number };
-  port: {
+  /** With its port, or neither: where everything comes from files or is typed. */
+  logger?: {
+    model: string;
+    serial: string;
+    address: string;
+    utcOffsetMinutes: number;
+    supplyVoltage: number;
+  };
+  port?: {
     name: string;
     gatewayAddress: string;
     framing?: 'rtu' | 'tcp';
@@ -33,30 +40,26 @@ export const stationDescription = shape<StationDescription>({
   code: must(text((s) => s.pattern(/^[A-Z0-9-]{2,20}$/))),
   name: must(name),
   cautions: listOf(text(), (a) => a.default([])),
-  logger: must(
-    shape<StationDescription['logger']>({
-      model: must(name),
-      serial: must(name),
-      address,
-      utcOffsetMinutes: must(number((n) => n.integer().min(-840).max(840))),
-      supplyVoltage: must(finite((n) => n.greater(0).max(60))),
-    }),
-  ),
-  port: must(
-    shape<StationDescription['port']>({
-      name: must(name),
-      gatewayAddress: address,
-      framing: orElse(oneOf<'rtu' | 'tcp'>()('rtu', 'tcp'), 'rtu'),
-      serial: must(serialSettings),
-      terminals: must(
-        listOf(
-          shape<StationDescription['port']['terminals'][number]>({
-            label: must(name),
-            signal: must(oneOf<Signal>()('supply+', 'supply−', 'data+', 'data−', 'common', 'shield')),
-          }),
-          (a) => a.min(1),
-        ),
+  logger: shape<NonNullable<StationDescription['logger']>>({
+    model: must(name),
+    serial: must(name),
+    address,
+    utcOffsetMinutes: must(number((n) => n.integer().min(-840).max(840))),
+    supplyVoltage: must(finite((n) => n.greater(0).max(60))),
+  }),
+  port: shape<NonNullable<StationDescription['port']>>({
+    name: must(name),
+    gatewayAddress: address,
+    framing: orElse(oneOf<'rtu' | 'tcp'>()('rtu', 'tcp'), 'rtu'),
+    serial: must(serialSettings),
+    terminals: must(
+      listOf(
+        shape<NonNullable<StationDescription['port']>['terminals'][number]>({
+          label: must(name),
+          signal: must(oneOf<Signal>()('supply+', 'supply−', 'data+', 'data−', 'common', 'shield')),
+        }),
+        (a) => a.min(1),
       ),
-    }),
-  ),
+    ),
+  }),
 });

@@ -36,6 +36,10 @@ export interface RoundStop {
   bring: string[];
   lastContact: string | null;
 }
+/** What a station has use for: a view of what it has not is not offered. */
+export interface StationUses {
+  logger: boolean;
+}
 /** One reason why a station needs someone, as it is said now. */
 export interface FindingView {
   code: FindingCode;
@@ -109,7 +113,14 @@ export interface StationSheet {
   site: string;
   zone: string;
   cautions: readonly string[];
-  logger: { model: string; serial: string; address: string; utcOffsetMinutes: number; supplyVoltage: number };
+  /** Null where everything comes from files or is typed. */
+  logger: {
+    model: string;
+    serial: string;
+    address: string;
+    utcOffsetMinutes: number;
+    supplyVoltage: number;
+  } | null;
   ports: {
     id: string;
     name: string;

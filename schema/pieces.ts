@@ -107,6 +107,7 @@ export const importPlan = shape<ImportPlan>({
     }),
   ),
   oldStamps: yesNo(),
+  typed: yesNo(),
   missing: must(
     listOf(
       text((s) => s.trim().max(20)),

@@ -6,6 +6,7 @@ import { captureReading } from '@/server/check/capture';
 import { closeCheck } from '@/server/check/close';
 import { openCheck } from '@/server/check/open';
 import { collect } from '@/server/record/collect';
+import { typeReadings } from '@/server/record/typeReadings';
 import { installTransmitter } from '@/server/device/connect';
 import type { Context, Person } from '@/server/context';
 import { addNote } from '@/server/book/fieldBook';
@@ -225,7 +226,7 @@ async function liveStation(
     const { sensorModel } = await import('@/catalogue/sensors');
     const { channelIds } = await installTransmitter(ctx, stationId, {
       installationId,
-      portId,
+      portId: portId!,
       modelCode: s.model,
       serial: s.serial,
       busId: s.busId,
@@ -257,6 +258,7 @@ async function liveStation(
       await collect(play.at(ms), stationId, newId())
     ).done;
   if (st.code === 'MOSS-1') await stageForLater(play, stationId);
+  if (st.code === 'SLIP-1') await typeTideBoard(play, stationId, st);
   if (st.code === 'ARCH-2')
     await addNote(play.at(now - 48 * day + 11 * 3_600_000), {
       lineId: newId(),
@@ -318,6 +320,24 @@ async function doCheck(
   await closeCheck(play.at(end), stationId, checkId, {
     abandon: false,
     occurredAt: new Date(end).toISOString(),
+  });
+}
+
+/** The board read by eye on the mornings somebody was at the slip, to the nearest two centimetres. */
+async function typeTideBoard(play: Play, stationId: string, st: ScenarioStation): Promise<void> {
+  const sensor = play.state.loggers.find((l) => l.station === st.code)!.sensors[0]!;
+  const morning = play.now - (play.now % day) + 9 * 3_600_000;
+  await typeReadings(play.at(play.now - day), stationId, {
+    readingsId: newId(),
+    channel: { kind: 'new', quantity: 'waterLevel', zoneName: 'Tide board' },
+    unit: 'm',
+    readings: [23, 21, 20, 16, 14, 13, 9, 7, 6, 2].map((daysAgo) => {
+      const ms = morning - daysAgo * day;
+      return {
+        at: new Date(ms).toISOString(),
+        value: Math.round(sensorValue(play.state, sensor, 'waterLevel', ms) * 50) / 50,
+      };
+    }),
   });
 }
 

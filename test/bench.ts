@@ -101,7 +101,7 @@ export async function testBench(db: Database): Promise<TestBench> {
     stand,
     people,
     stationId,
-    portId,
+    portId: portId!,
     instrumentId,
     overdueInstrumentId,
     at,

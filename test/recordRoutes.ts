@@ -42,6 +42,18 @@ export const recordRoutes: readonly RouteRow[] = [
       parameters: { zero: 1 },
     }),
   },
+  {
+    method: 'POST',
+    path: `${station}/readings`,
+    may: technicians,
+    succeeds: true,
+    body: () => ({
+      readingsId: newId(),
+      channel: { kind: 'new', quantity: 'airTemperature', zoneName: `Loft ${newId().slice(-6)}` },
+      unit: '°C',
+      readings: [{ at: '2026-01-01T00:00:00Z', value: 12.3 }],
+    }),
+  },
   { method: 'GET', path: `${station}/imports`, may: roles, succeeds: true },
   {
     method: 'POST',

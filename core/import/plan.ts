@@ -26,6 +26,8 @@ export interface ImportPlan {
   readonly columns: readonly ColumnTarget[];
   /** The record really begins before 1950; otherwise such stamps are taken for slips. */
   readonly oldStamps?: boolean;
+  /** What a person typed, and no file: channels made for it are theirs. */
+  readonly typed?: boolean;
 }
 
 export interface PlanRefusal {

@@ -52,6 +52,7 @@ export function findingsOf(facts: StationFacts): Finding[] {
 
 /** What is the matter with the logger bears on every channel it feeds. */
 function linkFindings({ logger, channels }: StationFacts, logged: readonly ChannelFacts[]): Finding[] {
+  if (!logger) return [];
   const { lastContact, lastContactFault, lastCollectedAt, clock } = logger;
   const about: About = {
     subject: { kind: 'logger', id: logger.id },
@@ -289,7 +290,7 @@ function referenceFindings(c: ChannelFacts): Finding[] {
 
 function recordFindings(c: ChannelFacts, facts: StationFacts): Finding[] {
   const { lastAt, storageInterval, stuckSince, flagged, twin, gaps } = c.record;
-  const { lastCollectedAt } = facts.logger;
+  const lastCollectedAt = facts.logger?.lastCollectedAt ?? null;
   const about = aboutChannel(c);
   const q = quantityOf(c.quantity);
   const d = Math.max(q.decimals, decimalsOf(0.1));

@@ -9,7 +9,8 @@ import type { Milliseconds, Seconds } from '../time';
  */
 export interface StationFacts {
   readonly stationId: string;
-  readonly logger: LoggerFacts;
+  /** Null for a station without one. */
+  readonly logger: LoggerFacts | null;
   readonly installations: readonly InstallationFacts[];
   readonly channels: readonly ChannelFacts[];
 }

@@ -54,7 +54,7 @@ const station: StationFacts = {
 };
 const withLogger = (change: Partial<LoggerFacts>): StationFacts => ({
   ...station,
-  logger: { ...station.logger, ...change },
+  logger: { ...station.logger!, ...change },
 });
 const recordWith = (change: Partial<ChannelFacts['record']>): StationFacts =>
   withChannel({ record: { ...channel.record, ...change } });

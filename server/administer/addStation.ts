@@ -11,7 +11,7 @@ import { badField } from '../problem';
 export async function addStation(
   ctx: Context,
   description: unknown,
-): Promise<{ stationId: string; portId: string }> {
+): Promise<{ stationId: string; portId: string | null }> {
   const { error, value } = stationDescription.validate(description);
   if (error)
     throw badField(
@@ -30,6 +30,14 @@ export async function addStation(
       `"${d.site.zone}" is no time zone.`,
       'Use a name of the IANA time zone database, or Etc/UTC.',
     );
+  if (!d.logger !== !d.port)
+    throw badField(
+      'half-described',
+      d.logger ? 'port' : 'logger',
+      null,
+      `${d.logger ? 'The logger has no port' : 'The port has no logger'}.`,
+      'Describe both, or neither for a station whose record comes from files.',
+    );
   if (await row(ctx.db.station, { where: { code: d.code } }))
     throw badField(
       'code-taken',
@@ -39,7 +47,7 @@ export async function addStation(
       'Choose another code.',
     );
   const stationId = newId();
-  const portId = newId();
+  const portId = d.port ? newId() : null;
   await ctx.db.transact(async (transaction) => {
     const site = await row(ctx.db.site, { where: { name: d.site.name }, transaction });
     const siteId = site?.id ?? newId();
@@ -52,18 +60,20 @@ export async function addStation(
       { id: stationId, siteId, code: d.code, name: d.name, cautions: d.cautions ?? [] },
       { transaction },
     );
-    const loggerId = newId();
-    await ctx.db.logger.create({ stationId, id: loggerId, ...d.logger }, { transaction });
-    const { serial, terminals, ...port } = d.port;
-    await ctx.db.port.create(
-      { stationId, id: portId, loggerId, ...port, framing: port.framing ?? 'rtu', ...serial },
-      { transaction },
-    );
-    for (const t of terminals)
-      await ctx.db.terminal.create(
-        { stationId, id: newId(), portId, label: t.label, signal: t.signal as Signal },
+    if (d.logger && d.port && portId) {
+      const loggerId = newId();
+      await ctx.db.logger.create({ stationId, id: loggerId, ...d.logger }, { transaction });
+      const { serial, terminals, ...port } = d.port;
+      await ctx.db.port.create(
+        { stationId, id: portId, loggerId, ...port, framing: port.framing ?? 'rtu', ...serial },
         { transaction },
       );
+      for (const t of terminals)
+        await ctx.db.terminal.create(
+          { stationId, id: newId(), portId, label: t.label, signal: t.signal as Signal },
+          { transaction },
+        );
+    }
     await audit(ctx, transaction, 'station.add', stationId, { code: d.code });
   });
   return { stationId, portId };

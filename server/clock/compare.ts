@@ -6,12 +6,12 @@ import type { Context } from '../context';
 import { newId } from '../id';
 import { resolveDevice } from '../device/line';
 import { inTheWay } from '../problem';
-import type { StationGraph } from '../station/stationGraph';
+import { loggerOf, type StationGraph } from '../station/stationGraph';
 import { loggerInstant } from './stamp';
 
 /** Asks the logger for its clock and reckons the difference; nothing is stored. Throws LoggerFault, or a Problem for a clock that makes no sense. */
 export async function readClock(ctx: Context, graph: StationGraph): Promise<ClockReading> {
-  const { logger } = graph;
+  const logger = loggerOf(graph);
   const at = await resolveDevice(ctx, logger.address);
   const before = Date.now();
   const status = await readStatus(at);
@@ -45,7 +45,7 @@ export async function compareClock(ctx: Context, graph: StationGraph): Promise<C
   await ctx.db.clockComparison.create({
     stationId: graph.station.id,
     id: newId(),
-    loggerId: graph.logger.id,
+    loggerId: loggerOf(graph).id,
     clockRun: reading.run,
     comparedAt: new Date(reading.at),
     loggerTime: new Date(reading.loggerTime),

@@ -7,7 +7,7 @@ import type { Context } from '../context';
 import { newId } from '../id';
 import { atStation, requireRecordAtRest } from '../station/atStation';
 import { inTheWay } from '../problem';
-import { loadStation, type StationGraph } from '../station/stationGraph';
+import { loadStation, type StationGraph, loggerOf } from '../station/stationGraph';
 import { driftsOf } from '../verify/layers';
 import { recordAct } from '../book/recordAct';
 import { derivations, stampedByLogger } from '../record/derivation';
@@ -26,7 +26,7 @@ const comparisonsOf = (db: Database, graph: StationGraph, tx?: Transaction): Pro
     db,
     `select id, compared_at as at, logger_time as "loggerTime", difference, uncertainty, clock_run as run
        from clock_compared where station_id = :stationId and logger_id = :loggerId order by compared_at desc, clock_run desc limit 500`,
-    { stationId: graph.station.id, loggerId: graph.logger.id },
+    { stationId: graph.station.id, loggerId: loggerOf(graph).id },
     tx,
   );
 

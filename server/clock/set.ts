@@ -18,7 +18,7 @@ import { askLogger } from '../device/askLogger';
 import { resolveDevice, loggerLine } from '../device/line';
 import { inTheWay } from '../problem';
 import { talkFault } from '../device/settings';
-import { loadStation, type StationGraph } from '../station/stationGraph';
+import { loadStation, type StationGraph, loggerOf } from '../station/stationGraph';
 import { compareClock, readClock } from './compare';
 import { loggerText } from './stamp';
 import { recordAct } from '../book/recordAct';
@@ -41,7 +41,7 @@ export async function setClock(
       'Read the logger back first to settle it.',
       { actionId: open.id },
     );
-  const at = await resolveDevice(ctx, graph.logger.address);
+  const at = await resolveDevice(ctx, loggerOf(graph).address);
   const before = await asked(() => compareClock(ctx, graph));
   const intent: ClockIntent = {
     difference: before.difference,
@@ -53,7 +53,7 @@ export async function setClock(
     {
       id: request.actionId,
       stationId,
-      line: loggerLine(graph.logger.address),
+      line: loggerLine(loggerOf(graph).address),
       kind: 'set-clock',
       intent: { ...intent },
       stillDue: (tx) => requireSameRun(ctx, graph, intent, tx),
@@ -62,7 +62,7 @@ export async function setClock(
       try {
         await lease.renew();
         lease.assertHeld();
-        await writeClock(at, loggerText(ctx.now(), graph.logger.utcOffsetMinutes));
+        await writeClock(at, loggerText(ctx.now(), loggerOf(graph).utcOffsetMinutes));
       } catch (error) {
         return talkFault(error);
       }
@@ -84,7 +84,7 @@ async function requireSameRun(
   const later = await query(
     ctx.db,
     'select 1 as x from clock_run where station_id = :stationId and logger_id = :loggerId and run > :run',
-    { stationId, loggerId: graph.logger.id, run: intent.run },
+    { stationId, loggerId: loggerOf(graph).id, run: intent.run },
     tx,
   );
   if (later.length > 0)
@@ -124,7 +124,7 @@ function consequences(ctx: Context, graph: StationGraph, intent: ClockIntent): C
     await ctx.db.clockRun.create(
       {
         stationId,
-        loggerId: graph.logger.id,
+        loggerId: loggerOf(graph).id,
         run: after.run,
         setAt: new Date(after.at),
         stampBefore: new Date(after.at + intent.difference * 1000),
@@ -138,7 +138,7 @@ function consequences(ctx: Context, graph: StationGraph, intent: ClockIntent): C
       {
         stationId,
         id: action.id,
-        loggerId: graph.logger.id,
+        loggerId: loggerOf(graph).id,
         clockRun: after.run,
         comparedAt: new Date(after.at),
         loggerTime: new Date(after.loggerTime),

@@ -15,7 +15,7 @@ import { newId } from '../id';
 import { badField, inTheWay, notFound, type Problem } from '../problem';
 import { offLineSince } from './offLine';
 import { channelSettingsView } from './settings';
-import { isLogged, loadStation, type StationGraph } from '../station/stationGraph';
+import { isLogged, loadStation, type StationGraph, loggerOf } from '../station/stationGraph';
 import { lastTalks } from './talk';
 import { recordAct } from '../book/recordAct';
 
@@ -39,7 +39,7 @@ export async function connectView(db: Database, stationId: string): Promise<Conn
         id: p.id,
         name: p.name,
         serial: { baud: p.baud, dataBits: p.dataBits, parity: p.parity, stopBits: p.stopBits },
-        supply: graph.logger.supplyVoltage,
+        supply: loggerOf(graph).supplyVoltage,
         gatewayAddress: p.gatewayAddress,
         terminals: p.terminals.map(({ id, label, signal }) => ({ id, label, signal })),
         taken: [...taken].map(([id, by]) => ({ id, by })),
@@ -73,7 +73,7 @@ export async function connectView(db: Database, stationId: string): Promise<Conn
           terminal: graph.ports.flatMap((p) => p.terminals).find((t) => t.id === l.terminalId)?.label ?? '?',
         })),
         supply: {
-          sum: supplySum(graph.logger.supplyVoltage, i.supply),
+          sum: supplySum(loggerOf(graph).supplyVoltage, i.supply),
           atSensor: i.supply.atSensor,
           inRange: judgeSupply(i.supply.atSensor, i.model.supply.low, i.model.supply.high) === 'in-range',
         },
@@ -121,7 +121,7 @@ export async function installTransmitter(
     );
   const { refusals, supply } = judgeConnection(
     model,
-    { serial: port, supply: graph.logger.supplyVoltage, taken: takenIds(graph, port.id) },
+    { serial: port, supply: loggerOf(graph).supplyVoltage, taken: takenIds(graph, port.id) },
     {
       id: request.busId,
       serial: request.serialSettings,
@@ -219,7 +219,7 @@ export async function installTransmitter(
           {
             stationId,
             id: channelId,
-            loggerId: graph.logger.id,
+            loggerId: loggerOf(graph).id,
             number: nextNumber(),
             quantity: q.quantity,
             zoneName: request.zoneName,
@@ -242,7 +242,7 @@ export async function installTransmitter(
             .filter((l) => request.landedLeads.includes(l.colour))
             .map((l) => `${l.colour} → ${l.terminal?.label}`)
             .join(', '),
-        sum: supplySum(graph.logger.supplyVoltage, supply),
+        sum: supplySum(loggerOf(graph).supplyVoltage, supply),
         action: 'connect.install',
         subject: {
           installationId: request.installationId,

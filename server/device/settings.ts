@@ -39,6 +39,7 @@ import {
   type StationGraph,
   isLogged,
   loggerNumber,
+  loggerOf,
 } from '../station/stationGraph';
 import { recordAct } from '../book/recordAct';
 
@@ -232,7 +233,7 @@ export async function writeSettings(
       'Look at the newest revision, then write that.',
     );
   await requireSettled(ctx, stationId, channelId);
-  const at = await resolveDevice(ctx, graph.logger.address);
+  const at = await resolveDevice(ctx, loggerOf(graph).address);
   const spec = specOf(channel);
   const intent: SettingIntent = {
     revisionId: revision.id,
@@ -247,7 +248,7 @@ export async function writeSettings(
     {
       id: request.actionId,
       stationId,
-      line: loggerLine(graph.logger.address),
+      line: loggerLine(loggerOf(graph).address),
       kind: 'write-settings',
       channelId,
       intent: { ...intent },
@@ -299,7 +300,7 @@ async function compareReadBack(
   try {
     await lease.renew();
     lease.assertHeld();
-    const held = await readChannel(await resolveDevice(ctx, graph.logger.address), intent.number);
+    const held = await readChannel(await resolveDevice(ctx, loggerOf(graph).address), intent.number);
     const readBack = (held.settings ?? {}) as Record<string, unknown>;
     const differences = settingDifferences(intent.settings, readBack);
     return { state: 'done', outcome: { readBack, differences } };

@@ -33,8 +33,7 @@ export async function declareImport(
       `${request.fileName} has ${Math.ceil(request.bytes / 1e6)} MB, and ${Math.round(limit / 1e6)} MB are taken at most.`,
       'Split it, or have the administrator raise IMPORT_LIMIT_MB.',
     );
-  const refused = refusePlan(request.plan);
-  if (refused) throw badField('plan-refused', refused.field, refused.value, refused.detail, refused.remedy);
+  requirePlan(request.plan);
   requireChannels(graph, request.plan);
   const known = await row(ctx.db.recordImport, { where: { stationId, id: request.importId } });
   if (known) {
@@ -64,6 +63,12 @@ export const importEnded = (state: string) =>
     'Look at its result; to import the file again, begin anew.',
   );
 
+/** Refuses a plan that cannot be. */
+export function requirePlan(plan: ImportPlan): void {
+  const refused = refusePlan(plan);
+  if (refused) throw badField('plan-refused', refused.field, refused.value, refused.detail, refused.remedy);
+}
+
 /** Channels of one station at the most; a form with more of them is no form. Our own choice. */
 const mostChannels = 400;
 
@@ -88,6 +93,14 @@ function requireChannels(graph: StationGraph, plan: ImportPlan): void {
         column + 1,
         `The channel chosen for column ${column + 1} is not at ${graph.station.code}.`,
         'Choose one of this station.',
+      );
+    if (plan.typed && found.row.source !== 'manual')
+      throw badField(
+        'not-typed',
+        'channel',
+        found.name,
+        `${found.name} comes from ${found.row.source === 'logger' ? 'its logger' : 'elsewhere'}; what is typed goes into a channel of its own.`,
+        'Choose a channel that is typed, or make a new one: the two can be named twins.',
       );
     if (found.row.source === 'derived')
       throw badField(

@@ -273,7 +273,7 @@ export class ImportJob {
       stationId,
       occurredAt: ctx.now(),
       kind: 'import',
-      text: `Imported ${declared.fileName}: ${numbers}`,
+      text: `${declared.plan.typed ? 'Typed' : 'Imported'} ${declared.fileName}: ${numbers}`,
       sum: `${result.stored} + ${result.known} + ${result.conflicting} + ${result.refused} + ${result.missing} from ${count.rows} rows × ${declared.plan.columns.length} columns`,
       action: 'record.import',
       subject: { importId: declared.id, stored: result.stored },

@@ -39,7 +39,7 @@ export async function openTargets(
       channel.kind === 'existing' ? graph.channels.find((c) => c.row.id === channel.id)! : null;
     const made =
       channel.kind === 'new'
-        ? await makeChannel(db, tx, stationId, channel.quantity, channel.zoneName)
+        ? await makeChannel(db, tx, stationId, channel, plan.typed ? 'manual' : 'file')
         : null;
     const { id, key, quantity, source } = made ?? existing!.row;
     const byLogger = source === 'logger' && runs.length > 0;
@@ -60,8 +60,8 @@ async function makeChannel(
   db: Database,
   tx: Transaction,
   stationId: string,
-  quantity: QuantityCode,
-  zoneName: string,
+  { quantity, zoneName }: { quantity: QuantityCode; zoneName: string },
+  source: 'file' | 'manual',
 ) {
   const id = newId();
   await db.channel.create(
@@ -73,7 +73,7 @@ async function makeChannel(
       quantity,
       zoneName: zoneName.trim(),
       checkEveryDays: 180,
-      source: 'file',
+      source,
     },
     { transaction: tx },
   );

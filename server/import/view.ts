@@ -80,7 +80,7 @@ export async function importStart(db: Database, stationId: string): Promise<Impo
     code: graph.station.code,
     name: graph.station.name,
     zone: graph.site.zone,
-    loggerOffsetMinutes: graph.logger.utcOffsetMinutes,
+    loggerOffsetMinutes: graph.logger?.utcOffsetMinutes ?? 0,
     limit: importLimit(),
     channels: channels.map((c, i) => ({
       id: c.row.id,

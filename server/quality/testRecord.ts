@@ -82,7 +82,12 @@ export async function testRecord(
     };
     if (judged.until > judged.from) found.push(...runTests(series, quantity, thresholds, interval, judged));
   }
-  const spans = joinSpans(found, interval);
+  // A person reads when they are there: nothing is missing between.
+  const typed = await row(db.channel, {
+    where: { stationId, id: channel.id, source: 'manual' },
+    transaction: tx,
+  });
+  const spans = joinSpans(typed ? found.filter((s) => s.test !== 'gap') : found, interval);
   const within = old.filter((o) => o.fromAt.getTime() >= from && o.untilAt.getTime() <= until);
   const keyOf = (f: Pick<LayerParameters, 'test' | 'flag' | 'n'>, a: number, b: number) =>
     [f.test, f.flag, f.n, a, b].join(' ');
@@ -140,9 +145,8 @@ async function activeTestFlags(db: Database, channel: TestedChannel, tx: Transac
   const found = await query<OldFlag>(
     db,
     `select l.id, l.from_at as "fromAt", l.until_at as "untilAt", l.parameters
-       from layer l where l.station_id = :stationId and l.channel_id = :id and l.kind = 'flag'
-        and l.parameters->>'source' = 'test' and l.parameters->>'empty' is null
-        and not exists (select 1 from layer r where r.station_id = l.station_id and r.revokes = l.id)`,
+       from active_layer l where l.station_id = :stationId and l.channel_id = :id and l.kind = 'flag'
+        and l.parameters->>'source' = 'test'`,
     { stationId: channel.stationId, id: channel.id },
     tx,
   );

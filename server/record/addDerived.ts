@@ -4,10 +4,9 @@ import { quantityOf, type QuantityCode } from '@/core/quantity/quantity';
 import { rows } from '@/db/database';
 import { atStation } from '../station/atStation';
 import type { Context } from '../context';
-import { newId } from '../id';
 import { badField, inTheWay } from '../problem';
 import { channelOf, loadStation, type StationGraph } from '../station/stationGraph';
-import { activeLayers } from '../verify/layers';
+import { activeLayers, createLayer } from '../verify/layers';
 import { mendDerived } from './mendDerived';
 import { recordAct } from '../book/recordAct';
 
@@ -67,22 +66,15 @@ export async function addDerived(
       (l) => l.kind === 'clock' && l.parameters.drift,
     );
     for (const { fromAt, untilAt, parameters, reason } of drifts)
-      await ctx.db.layer.create(
-        {
-          stationId,
-          id: newId(),
-          channelId,
-          kind: 'clock',
-          fromAt,
-          untilAt,
-          parameters,
-          reason,
-          personId: ctx.person.id,
-          recordedAt: ctx.now(),
-          revokes: null,
-        },
-        { transaction: tx },
-      );
+      await createLayer(ctx, tx, {
+        stationId,
+        channelId,
+        kind: 'clock',
+        fromAt,
+        untilAt,
+        parameters,
+        reason,
+      });
     await recordAct(ctx, tx, {
       stationId,
       channelId,

@@ -11,9 +11,10 @@ import { newId } from '../id';
 import { resolveDevice } from '../device/line';
 import { startOperation, type Progress } from '../process/operation';
 import { lockStation } from '../station/atStation';
+import { createLayer } from '../verify/layers';
 import { readLoggerRecord } from './loggerRecord';
 import { RecordStore, spanOf, storeTarget, type StoreTarget } from './store';
-import { loadStation, type ChannelNode, type StationGraph } from '../station/stationGraph';
+import { loadStation, type ChannelNode, type StationGraph, loggerOf } from '../station/stationGraph';
 import { recordAct } from '../book/recordAct';
 
 /** So many rows that were not taken are kept with their reason. */
@@ -22,6 +23,7 @@ const mostRefused = 1000;
 /** Fetches what the logger stored since the last collection; measures its clock on the way. */
 export async function collect(ctx: Context, stationId: string, operationId: string) {
   const graph = await loadStation(ctx.db, stationId);
+  loggerOf(graph);
   return startOperation(ctx, { id: operationId, stationId, kind: 'collect' }, (progress) =>
     collectRecord(ctx, graph, progress),
   );
@@ -77,7 +79,7 @@ async function newestStamps(db: Database, graph: StationGraph): Promise<Map<numb
     db,
     `select clock_run as run, max(until_stamp) as until from collection
       where station_id = :stationId and logger_id = :loggerId and until_stamp is not null group by 1`,
-    { stationId: graph.station.id, loggerId: graph.logger.id },
+    { stationId: graph.station.id, loggerId: loggerOf(graph).id },
   );
   return new Map(found.map((f) => [f.run, f.until]));
 }
@@ -92,7 +94,8 @@ async function collectRun(
   progress: Progress,
 ) {
   const { db } = ctx;
-  const { logger, station } = graph;
+  const { station } = graph;
+  const logger = loggerOf(graph);
   const at = await resolveDevice(ctx, logger.address);
   // From the last stored stamp itself, so that the overlap proves the record is the same one.
   const from = last ? loggerText(last, logger.utcOffsetMinutes) : null;
@@ -174,21 +177,15 @@ const markClock = (
   span: { from: number; until: number },
   clock: ClockReading,
 ) =>
-  ctx.db.layer.create(
-    {
-      stationId: graph.station.id,
-      id: newId(),
-      channelId: channel.row.id,
-      kind: 'clock',
-      fromAt: new Date(span.from),
-      untilAt: new Date(span.until),
-      parameters: { difference: clock.difference, uncertainty: clock.uncertainty },
-      reason: `logger clock ${formatDifference(clock.difference, 0)} s at collection`,
-      personId: ctx.person.id,
-      recordedAt: ctx.now(),
-    },
-    { transaction: tx },
-  );
+  createLayer(ctx, tx, {
+    stationId: graph.station.id,
+    channelId: channel.row.id,
+    kind: 'clock',
+    fromAt: new Date(span.from),
+    untilAt: new Date(span.until),
+    parameters: { difference: clock.difference, uncertainty: clock.uncertainty },
+    reason: `logger clock ${formatDifference(clock.difference, 0)} s at collection`,
+  });
 
 const recordOf = <T>(work: () => Promise<T>): Promise<T> =>
   askLogger(

@@ -5,7 +5,7 @@ import { quantityOf } from '@/core/quantity/quantity';
 import type { Unit } from '@/core/quantity/unit';
 import { AnswerTooLong, boundedStream } from '@/devices/boundedAnswer';
 import { largestRecord, LoggerFault } from '@/devices/loggerClient';
-import type { ChannelNode, StationGraph } from '../station/stationGraph';
+import { loggerOf, type ChannelNode, type StationGraph } from '../station/stationGraph';
 
 /** What a logger's own record says to whoever stores it. */
 export interface LoggerSink {
@@ -101,7 +101,7 @@ function readerOf(header: string, graph: StationGraph, sink: LoggerSink) {
       timeColumns: [0],
     },
     stampOrder: 'ymd',
-    zone: { kind: 'fixed', minutes: graph.logger.utcOffsetMinutes },
+    zone: { kind: 'fixed', minutes: loggerOf(graph).utcOffsetMinutes },
     missing: [],
     columns: known.map(({ channel, column }) => ({
       column,

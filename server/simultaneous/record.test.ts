@@ -15,6 +15,7 @@ import type { Context } from '../context';
 import { addNote } from '../book/fieldBook';
 import { newId } from '../id';
 import { addDerived } from '../record/addDerived';
+import { typeReadings } from '../record/typeReadings';
 import { declareImport } from '../import/declare';
 import { runImport } from '../import/run';
 import { withdrawImport } from '../import/withdraw';
@@ -292,6 +293,33 @@ describe('records, thresholds, words', () => {
         group by r.channel_key, r.at, r.clock_run having count(*) > 1`,
     );
     expect(twice).toEqual([]);
+  });
+  test('one typed reading sent six times is there once, and of six different ones at a stamp one', async () => {
+    const reading = { at: '2026-03-01T06:00:00Z', value: 1.5 };
+    const typed = (readingsId: string, zoneName: string, value: number) => (ctx: Context) =>
+      typeReadings(ctx, S(), {
+        readingsId,
+        channel: { kind: 'new', quantity: 'waterLevel', zoneName },
+        unit: 'm',
+        readings: [{ ...reading, value }],
+      });
+    const readingsId = newId();
+    const same = told(await six(typed(readingsId, 'Board', 1.5)));
+    expect(
+      same.codes.filter((c) => !['already-running', 'import-ended', 'already-there'].includes(c)),
+    ).toEqual([]);
+    expect(await count(`channel where station_id = :s and zone_name = 'Board'`)).toBe(1);
+    const { channels } = await loadStation(test_.db, S());
+    const { id, key } = channels.find((c) => c.row.zoneName === 'Board')!.row;
+    await six((ctx, n) =>
+      typeReadings(ctx, S(), {
+        readingsId: newId(),
+        channel: { kind: 'existing', id },
+        unit: 'm',
+        readings: [{ at: '2026-03-01T07:00:00Z', value: 2 + n / 10 }],
+      }),
+    );
+    expect(await query(test_.db, `select 1 from reading where channel_key = ${key}`)).toHaveLength(2);
   });
   test('six runs of the tests: one; and no flag is laid twice beside a collection', async () => {
     const results = await Promise.allSettled([

@@ -9,7 +9,7 @@ import { withLease } from '../device/lease';
 import { busLine, resolveDevice } from '../device/line';
 import { askSensor } from '../device/talk';
 import { newId } from '../id';
-import { isLogged, loadStation, specOf, type InstallationNode } from './stationGraph';
+import { isLogged, loadStation, specOf, type InstallationNode, loggerOf } from './stationGraph';
 
 /**
  * What every hop of an open station shows at this moment: the sensors asked over their bus, one talker at a
@@ -19,7 +19,7 @@ import { isLogged, loadStation, specOf, type InstallationNode } from './stationG
 export async function stationLive(ctx: Context, stationId: string): Promise<StationLiveView> {
   const graph = await loadStation(ctx.db, stationId);
   const [logger, ...sensors] = await Promise.all([
-    resolveDevice(ctx, graph.logger.address)
+    resolveDevice(ctx, loggerOf(graph).address)
       .then(readLive)
       .catch(() => null),
     ...graph.installations.map(async (i) => [i.row.id, await look(ctx, i)] as const),

@@ -23,7 +23,8 @@ import { inTheWay, notFound } from '../problem';
 export interface StationGraph {
   readonly station: StationRow;
   readonly site: SiteRow;
-  readonly logger: LoggerRow;
+  /** Null where everything comes from files or is typed. */
+  readonly logger: LoggerRow | null;
   readonly ports: readonly (PortRow & { terminals: TerminalRow[] })[];
   readonly installations: readonly InstallationNode[];
   readonly channels: readonly ChannelNode[];
@@ -87,7 +88,7 @@ export async function loadStations(
   return stations.map((station) => {
     const mine = <T extends { stationId: string }>(all: readonly T[]) =>
       all.filter((x) => x.stationId === station.id);
-    const logger = mine(loggers)[0]!;
+    const logger = mine(loggers)[0] ?? null;
     const myPorts = mine(ports);
     const nodes = mine(installations).map((row): InstallationNode => {
       const sensor = sensorById.get(row.sensorId)!;
@@ -101,7 +102,7 @@ export async function loadStations(
         port: myPorts.find((p) => p.id === row.portId)!,
         leads: leads.filter((l) => l.stationId === station.id && l.installationId === row.id),
         supply: supplyAtSensor({
-          supply: logger.supplyVoltage,
+          supply: logger!.supplyVoltage,
           current: model.current,
           length: row.cableLength,
           resistance: row.cableResistance,
@@ -171,17 +172,30 @@ export function channelOf(graph: StationGraph, id: string): ChannelNode {
   return channel;
 }
 
+/** The station's logger; refuses a station that has none: there is nobody to ask. */
+export function loggerOf({ station, logger }: Pick<StationGraph, 'station' | 'logger'>): LoggerRow {
+  if (logger) return logger;
+  throw inTheWay('no-logger', `${station.code} has no logger.`, 'Import a file, or type what was read.');
+}
+
 /** A channel that its logger logs. */
 export type LoggedChannel = ChannelNode & { readonly row: { readonly number: number } };
 export const isLogged = (c: ChannelNode): c is LoggedChannel =>
   c.row.source === 'logger' && c.row.number !== null;
+
+const from = {
+  logger: 'from another logger',
+  file: 'from files',
+  manual: 'from what people type',
+  derived: 'from other channels by a formula',
+} as const;
 
 /** The channel's number in its logger; refuses one that no logger logs: there is nothing to write or to read there. */
 export function loggerNumber(c: ChannelNode): number {
   if (isLogged(c)) return c.row.number;
   throw inTheWay(
     'not-logged',
-    `${c.name} comes ${c.row.source === 'derived' ? 'from other channels by a formula' : 'from files'}, not from the logger.`,
+    `${c.name} comes ${from[c.row.source]}, not from the logger.`,
     'Work on the channel that the logger logs.',
   );
 }

@@ -6,6 +6,7 @@ import { quantityOf } from '@/core/quantity/quantity';
 import { valueFromBase } from '@/core/quantity/unit';
 import { cairnOf, holding, joinAlike, saidAt, type Finding, type FindingCode } from '@/core/trust/finding';
 import { findingsOf } from '@/core/trust/findings';
+import type { StationFacts } from '@/core/trust/stationFacts';
 import { query, type Database } from '@/db/database';
 import { newestReadings } from '@/db/record';
 import { unknownActions } from '../device/deviceAction';
@@ -40,7 +41,7 @@ export async function stationSheet(db: Database, id: string, now: Date): Promise
     site: site.name,
     zone: site.zone,
     cautions: station.cautions,
-    logger: {
+    logger: logger && {
       model: logger.model,
       serial: logger.serial,
       address: logger.address,
@@ -71,12 +72,12 @@ export async function stationSheet(db: Database, id: string, now: Date): Promise
     ),
     happenings,
     unknownActions: unknown,
-    clock: known.logger.clock && {
-      ...known.logger.clock,
-      at: new Date(known.logger.clock.at).toISOString(),
-    },
+    clock: clockView(known.logger),
   };
 }
+
+const clockView = (logger: StationFacts['logger']): StationSheet['clock'] =>
+  logger?.clock ? { ...logger.clock, at: new Date(logger.clock.at).toISOString() } : null;
 
 interface Seen {
   readonly record: { at: number; value: number } | null;

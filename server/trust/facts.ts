@@ -9,6 +9,7 @@ import { query, type Database } from '@/db/database';
 import { newestReadings, shown } from '@/db/record';
 import { giveUpAfter } from '../device/deviceAction';
 import { specOf, type ChannelNode, type StationGraph } from '../station/stationGraph';
+import { channelName, namedColumns, type NamedChannel } from '../station/channelName';
 
 /** How far back from its newest value a channel's gaps and flags are counted, d. */
 export const lookBack = 30;
@@ -71,7 +72,7 @@ export async function gatherFacts(db: Database, graph: StationGraph): Promise<Ga
   const checksOf = groupBy(checks, (k) => k.channelId);
   const facts: StationFacts = {
     stationId: id,
-    logger: {
+    logger: graph.logger && {
       id: graph.logger.id,
       name: graph.logger.serial,
       ...contact,
@@ -163,7 +164,8 @@ function channelFacts(
     record: {
       lastAt: last?.at ?? null,
       storageInterval: interval,
-      gaps: last ? gapFacts(c, known.buckets, last.at / 1000, interval) : [],
+      // A person reads when they are there: nothing is missing between.
+      gaps: last && c.row.source !== 'manual' ? gapFacts(c, known.buckets, last.at / 1000, interval) : [],
       flagged: {
         suspect: count(3),
         failed: count(4),
@@ -356,9 +358,11 @@ async function twinDifferences(
   db: Database,
   stationId: string,
 ): Promise<Map<string, NonNullable<RecordFacts['twin']>>> {
-  const found = await query<{ channelId: string; difference: number | null; limit: number; name: string }>(
+  const found = await query<
+    NamedChannel & { channelId: string; stationCode: string; difference: number | null; limit: number }
+  >(
     db,
-    `select t.channel_id as "channelId", t.tolerance as limit, os.code || ' ' || oc.zone_name as name,
+    `select t.channel_id as "channelId", t.tolerance as limit, oc.station_code as "stationCode", ${namedColumns('oc')},
             (select avg(case when c.quantity in (:circular) then degrees(atan2(sin(${direction('a')} - ${direction('b')}), cos(${direction('a')} - ${direction('b')})))
                              else a.sum / a.n - b.sum / b.n end) from reading_rollup a
                join reading_rollup b on b.station_key = os.key and b.channel_key = oc.key and b.width = 3600 and b.bucket = a.bucket
@@ -369,13 +373,20 @@ async function twinDifferences(
        from twin t
        join station s on s.id = t.station_id join channel c on c.station_id = t.station_id and c.id = t.channel_id
        join station os on os.id = t.other_station_id
-       join channel oc on oc.station_id = t.other_station_id and oc.id = t.other_channel_id
+       join named_channel oc on oc.station_id = t.other_station_id and oc.id = t.other_channel_id
       where t.station_id = :stationId and t.ended_at is null`,
     { stationId, days: twinDays, circular: directions },
   );
   return new Map(
     found.flatMap((f) =>
-      f.difference === null ? [] : [[f.channelId, { ...f, difference: f.difference }] as const],
+      f.difference === null
+        ? []
+        : [
+            [
+              f.channelId,
+              { difference: f.difference, limit: f.limit, name: `${f.stationCode} ${channelName(f)}` },
+            ] as const,
+          ],
     ),
   );
 }

@@ -71,6 +71,8 @@ describe('what the scenario planted is found, and nothing else', () => {
     expect(sheet.paths.map((p) => p.hops.at(-1)!.seen!.at)).toEqual([
       '2026-03-02T09:40:00.000Z',
       '2026-03-02T09:40:00.000Z',
+      // The board was read two mornings ago.
+      '2026-02-28T09:00:00.000Z',
     ]);
     const [c] = await rows(test_.db.collection, {
       where: { stationId: sheet.id },

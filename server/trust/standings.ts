@@ -75,7 +75,7 @@ async function deriveStation(db: Database, stationId: string): Promise<void> {
       if (error instanceof Problem) return null;
       throw error;
     });
-    if (!graph?.logger) return;
+    if (!graph) return;
     const { facts, newest } = await gatherFacts(db, graph);
     const findings = findingsOf(facts);
     const places = new Map(
@@ -187,7 +187,7 @@ async function storeNumbers(
       name: c.name,
       last_at: instant(last?.at ?? null),
       last_value: last?.value ?? null,
-      collected_at: logged ? instant(logger.lastCollectedAt) : null,
+      collected_at: logged ? instant(logger?.lastCollectedAt ?? null) : null,
       checked_at: logged ? instant(reference.last?.at ?? null) : null,
       difference: reference.last?.difference ?? null,
       difference_limit: reference.last?.limit ?? null,
@@ -196,7 +196,7 @@ async function storeNumbers(
       failed: record.flagged.failed,
       twin_difference: record.twin?.difference ?? null,
       twin_limit: record.twin?.limit ?? null,
-      clock_difference: logged ? (logger.clock?.difference ?? null) : null,
+      clock_difference: logged ? (logger?.clock?.difference ?? null) : null,
       approved_from: approval?.from.toISOString() ?? null,
       approved_until: approval?.until.toISOString() ?? null,
       approved_by: approval?.initials ?? null,

@@ -17,6 +17,7 @@ import { SmallTrace } from '../shared/SmallTrace';
 import { StateMark } from '../shared/stateMark';
 import { useSmallTraces } from '../shared/useSmallTraces';
 import { DerivedForm } from './DerivedForm';
+import { TypeForm } from './TypeForm';
 import { StationHead } from '../station/StationHead';
 import { placeInTrace, stateOf } from '../verify/VerifyRow';
 
@@ -42,14 +43,21 @@ export function StationRecord({ initial }: { initial: StationRecordView }) {
   });
   const mayImport = useMay('import');
   const mayMark = useMay('mark');
-  const [deriving, setDeriving] = useState(false);
+  const mayMeasure = useMay('measure');
+  const [open, setOpen] = useState<'derive' | 'type' | null>(null);
+  const toggle = (form: 'derive' | 'type') => setOpen(open === form ? null : form);
   const small = useSmallTraces(s.channels);
   return (
     <>
       <StationHead stationId={s.stationId} code={`${s.code} · ${s.site}`} name={s.name}>
         {mayMark && s.channels.length > 0 && (
-          <Button onClick={() => setDeriving(!deriving)}>
-            {deriving ? 'Close the form' : 'Derive a channel'}
+          <Button onClick={() => toggle('derive')} aria-expanded={open === 'derive'}>
+            Derive a channel
+          </Button>
+        )}
+        {mayMeasure && (
+          <Button onClick={() => toggle('type')} aria-expanded={open === 'type'}>
+            Type a reading
           </Button>
         )}
         {mayImport && (
@@ -59,17 +67,20 @@ export function StationRecord({ initial }: { initial: StationRecordView }) {
         )}
       </StationHead>
       <ProblemNote error={error} />
-      {deriving && (
+      {open === 'type' && <TypeForm record={s} onTyped={() => void refetch()} />}
+      {open === 'derive' && (
         <DerivedForm
           record={s}
           onDone={() => {
-            setDeriving(false);
+            setOpen(null);
             void refetch();
           }}
         />
       )}
       {s.channels.length === 0 && (
-        <Typography>Nothing is logged here yet: connect a sensor, or import a file.</Typography>
+        <Typography>
+          Nothing is logged here yet: connect a sensor, import a file, or type what was read.
+        </Typography>
       )}
       <Box component="ol" sx={{ listStyle: 'none', p: 0, m: 0, borderTop: 2, borderColor: 'text.primary' }}>
         {s.channels.map((c) => (

@@ -5,12 +5,19 @@ import Typography from '@mui/material/Typography';
 import NextLink from 'next/link';
 import { usePathname } from 'next/navigation';
 import type { ReactNode } from 'react';
+import type { StationUses } from '@/contract/views';
+import { useStationUses } from './StationUses';
 
 /** The ways into a station; each with the views that belong to it. */
-const parts: readonly { label: string; path: string; also?: readonly string[] }[] = [
+const parts: readonly {
+  label: string;
+  path: string;
+  also?: readonly string[];
+  needs?: keyof StationUses;
+}[] = [
   { label: 'Station', path: '' },
-  { label: 'Connect', path: '/connect' },
-  { label: 'Check', path: '/check' },
+  { label: 'Connect', path: '/connect', needs: 'logger' },
+  { label: 'Check', path: '/check', needs: 'logger' },
   { label: 'Record', path: '/record', also: ['/trace', '/import'] },
 ];
 
@@ -27,6 +34,7 @@ export function StationHead({
   children?: ReactNode;
 }) {
   const path = usePathname();
+  const uses = useStationUses();
   const base = `/stations/${stationId}`;
   return (
     <Box sx={{ mb: 2 }}>
@@ -34,34 +42,36 @@ export function StationHead({
         <Typography variant="h1">{name}</Typography>
         <Typography color="text.secondary">{code}</Typography>
         <Box component="nav" aria-label="This station" sx={{ display: 'flex', ml: { md: 2 } }}>
-          {parts.map((p) => {
-            const here =
-              p.path === ''
-                ? path === base
-                : [p.path, ...(p.also ?? [])].some((at) => path.startsWith(base + at));
-            return (
-              <Box
-                key={p.path}
-                component={NextLink}
-                href={base + p.path}
-                aria-current={here ? 'page' : undefined}
-                sx={{
-                  px: { xs: 0.75, sm: 1.5 },
-                  whiteSpace: 'nowrap',
-                  fontSize: { xs: '0.92rem', sm: '1rem' },
-                  py: 1,
-                  color: 'text.primary',
-                  textDecoration: 'none',
-                  borderBottom: 3,
-                  borderColor: here ? 'primary.main' : 'transparent',
-                  fontWeight: here ? 600 : 400,
-                  '&:hover': { borderColor: 'divider' },
-                }}
-              >
-                {p.label}
-              </Box>
-            );
-          })}
+          {parts
+            .filter((p) => !p.needs || uses[p.needs])
+            .map((p) => {
+              const here =
+                p.path === ''
+                  ? path === base
+                  : [p.path, ...(p.also ?? [])].some((at) => path.startsWith(base + at));
+              return (
+                <Box
+                  key={p.path}
+                  component={NextLink}
+                  href={base + p.path}
+                  aria-current={here ? 'page' : undefined}
+                  sx={{
+                    px: { xs: 0.75, sm: 1.5 },
+                    whiteSpace: 'nowrap',
+                    fontSize: { xs: '0.92rem', sm: '1rem' },
+                    py: 1,
+                    color: 'text.primary',
+                    textDecoration: 'none',
+                    borderBottom: 3,
+                    borderColor: here ? 'primary.main' : 'transparent',
+                    fontWeight: here ? 600 : 400,
+                    '&:hover': { borderColor: 'divider' },
+                  }}
+                >
+                  {p.label}
+                </Box>
+              );
+            })}
           <Box
             component={NextLink}
             href={`/field-book?station=${stationId}`}

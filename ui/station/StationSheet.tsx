@@ -44,7 +44,7 @@ export function StationSheet({ initial }: { initial: Sheet }) {
   const { data: live } = useQuery({
     queryKey: [path, 'live'],
     queryFn: () => load<StationLiveView>(`${path}/live`),
-    enabled: mayMeasure,
+    enabled: mayMeasure && s.logger !== null,
     refetchInterval: 30_000,
     retry: false,
   });
@@ -52,7 +52,7 @@ export function StationSheet({ initial }: { initial: Sheet }) {
   return (
     <>
       <StationHead stationId={s.id} code={`${s.code} · ${s.site}`} name={s.name}>
-        {mayMeasure && <CollectButton stationId={s.id} onDone={() => void refetch()} />}
+        {mayMeasure && s.logger && <CollectButton stationId={s.id} onDone={() => void refetch()} />}
       </StationHead>
       <ProblemNote error={error} />
       <UnknownActions stationId={s.id} actions={s.unknownActions} onSettled={() => void refetch()} />
@@ -110,23 +110,27 @@ export function StationSheet({ initial }: { initial: Sheet }) {
         >
           <dt>Logger</dt>
           <dd>
-            {s.logger.model} {s.logger.serial}
+            {s.logger ? `${s.logger.model} ${s.logger.serial}` : 'none: its record is typed or from files'}
           </dd>
-          <dt>Address</dt>
-          <dd>{s.logger.address}</dd>
-          <dt>Supply</dt>
-          <dd>{s.logger.supplyVoltage.toFixed(1)} V at its terminals</dd>
-          <dt>Clock</dt>
-          <dd>
-            {s.clock ? (
-              <>
-                {formatDifference(s.clock.difference, 1)} s ± {s.clock.uncertainty.toFixed(1)} s, measured{' '}
-                <Age at={s.clock.at} />
-              </>
-            ) : (
-              'never compared'
-            )}
-          </dd>
+          {s.logger && (
+            <>
+              <dt>Address</dt>
+              <dd>{s.logger.address}</dd>
+              <dt>Supply</dt>
+              <dd>{s.logger.supplyVoltage.toFixed(1)} V at its terminals</dd>
+              <dt>Clock</dt>
+              <dd>
+                {s.clock ? (
+                  <>
+                    {formatDifference(s.clock.difference, 1)} s ± {s.clock.uncertainty.toFixed(1)} s, measured{' '}
+                    <Age at={s.clock.at} />
+                  </>
+                ) : (
+                  'never compared'
+                )}
+              </dd>
+            </>
+          )}
           {s.ports.map((p) => (
             <Box key={p.id} sx={{ display: 'contents' }}>
               <dt>{p.name}</dt>
