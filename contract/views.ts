@@ -36,9 +36,12 @@ export interface RoundStop {
   bring: string[];
   lastContact: string | null;
 }
-/** What a station has use for: a view of what it has not is not offered. */
-export interface StationUses {
+/** What every page of a station goes by. */
+export interface StationBasics {
+  /** Without one, no view of a device is offered. */
   logger: boolean;
+  /** The site's time zone. */
+  zone: string;
 }
 /** One reason why a station needs someone, as it is said now. */
 export interface FindingView {
@@ -92,6 +95,8 @@ export interface FieldBookLineView {
   id: string;
   stationId: string;
   stationCode: string;
+  /** The site's. */
+  zone: string;
   occurredAt: string;
   recordedAt: string;
   initials: string;

@@ -77,6 +77,21 @@ test('a dew point is derived, tested by the month, and follows a correction of w
   await expect(page.locator('tbody tr')).toContainText('Lantern room dew point');
 });
 
+test('what a person read off is typed: a slip is asked about, the right value stored', async ({ page }) => {
+  await signIn(page);
+  await visit(page, `/stations/${await stationId(page, 'SLIP-1')}/record`);
+  await page.getByRole('button', { name: 'Type a reading' }).click();
+  await expect(page.getByRole('combobox', { name: 'Channel' })).toContainText('Tide board level');
+  await page.getByLabel('Value').fill('24.1');
+  await page.getByRole('button', { name: 'Store it' }).click();
+  await expect(page.getByRole('alert').filter({ hasText: 'Did you mean 2.41 m?' })).toBeVisible();
+  await expectTidy(page, 'typing a reading');
+  await page.getByLabel('Value').fill('2,41');
+  await page.getByRole('button', { name: 'Store it' }).click();
+  await expect(page.getByText('Stored. A slip is withdrawn under Import.')).toBeVisible();
+  await expect(page.locator('li', { hasText: 'Tide board level' })).toContainText('2.410 m');
+});
+
 test('the look at the layout finds what is planted', async ({ page }) => {
   await page.setContent(`<body style="margin:0">
     <p style="position:absolute;left:10px;top:10px">one line of words</p>

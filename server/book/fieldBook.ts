@@ -107,9 +107,9 @@ export async function fieldBook(
   const { stationId, before, limit = 100 } = options;
   const found = await query<FieldBookLineView & { occurredAt: Date; recordedAt: Date }>(
     db,
-    `select f.id, f.station_id as "stationId", s.code as "stationCode", f.occurred_at as "occurredAt",
+    `select f.id, f.station_id as "stationId", s.code as "stationCode", i.zone, f.occurred_at as "occurredAt",
             f.recorded_at as "recordedAt", u.initials, f.kind, f.text, f.sum
-       from field_book_line f join station s on s.id = f.station_id join person u on u.id = f.person_id
+       from field_book_line f join station s on s.id = f.station_id join site i on i.id = s.site_id join person u on u.id = f.person_id
       where true ${stationId ? 'and f.station_id = :stationId' : ''} ${before ? 'and f.occurred_at < :before' : ''}
       order by f.occurred_at desc, f.id desc limit :limit`,
     { stationId, before, limit },

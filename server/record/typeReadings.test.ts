@@ -12,7 +12,7 @@ import { typeReadings } from './typeReadings';
 import { loadStation } from '../station/stationGraph';
 import { stationLive } from '../station/live';
 import { stationSheet } from '../station/stationSheet';
-import { stationUses } from '../station/stationUses';
+import { stationBasics } from '../station/stationBasics';
 import { round } from '../trust/round';
 
 let test_: TestDatabase;
@@ -60,7 +60,7 @@ describe('readings a person typed', () => {
     expect(await more(once.readings)).toMatchObject({ stored: 0, known: 1 });
   });
   test.each<[string, TypeReadings['readings'], Partial<TypeReadings>, string, RegExp]>([
-    ['another value at a stamp', [{ at: at(1), value: 2.4 }], {}, 'stamp-taken', /holds 2\.040 m already/],
+    ['another value at a stamp', [{ at: at(1), value: 2.1 }], {}, 'stamp-taken', /holds 2\.040 m already/],
     ['a time to come', [{ at: at(-1), value: 2 }], {}, 'reading-refused', /lies in the future/],
     [
       'a level of the sea bed',
@@ -87,6 +87,13 @@ describe('readings a person typed', () => {
     expect(said.code).toBe(code);
     expect(said.detail).toMatch(detail);
     expect(await recordOf(bench.stationId)).toEqual(before);
+  });
+  test('a slipped decimal point is asked about, and taken when it is stood by', async () => {
+    const slip = [{ at: at(0.25), value: 20.4 }];
+    const said = await refusal(more(slip));
+    expect(said).toMatchObject({ code: 'far-off', field: 'value', extra: { confirm: true } });
+    expect(said.remedy).toMatch(/Did you mean 2\.04 m\?/);
+    expect(await more(slip, { confirmed: true })).toMatchObject({ stored: 1 });
   });
   test('do not go into a channel that a logger fills', async () => {
     const logged = (await loadStation(test_.db, bench.stationId)).channels.find(
@@ -125,7 +132,7 @@ describe('a station without a logger', () => {
       name: 'Boat slip',
     });
     expect(await type(board(), stationId)).toMatchObject({ stored: 2 });
-    expect(await stationUses(test_.db, stationId)).toEqual({ logger: false });
+    expect(await stationBasics(test_.db, stationId)).toEqual({ logger: false, zone: 'Etc/UTC' });
     const sheet = await stationSheet(test_.db, stationId, new Date(present));
     expect(sheet).toMatchObject({ logger: null, clock: null, ports: [], findings: [] });
     const { stops } = await round(test_.db, new Date(present));

@@ -1,4 +1,5 @@
 import type { TypeReadings } from '@/contract/importRequests';
+import { judgePlausible } from '@/core/check/plausible';
 import type { ImportPlan } from '@/core/import/plan';
 import { rowReader } from '@/core/import/rowReader';
 import { formatValue } from '@/core/quantity/format';
@@ -9,6 +10,7 @@ import { row } from '@/db/database';
 import type { Context } from '../context';
 import { declareImport, requirePlan } from '../import/declare';
 import { runImport } from '../import/run';
+import { storedEnvelope } from '../import/target';
 import { badField, instantOf, inTheWay } from '../problem';
 import { channelOf, loadStation, type StationGraph } from '../station/stationGraph';
 
@@ -99,6 +101,9 @@ function planOf(graph: StationGraph, { channel, unit }: TypeReadings): ImportPla
   };
 }
 
+/** From so many stored values on, a typed one is compared with them. Our own choice. */
+const fewestToCompare = 3;
+
 /** Slips, said before anything is stored: two values at one stamp, a value that cannot be. */
 async function requireSound(
   ctx: Context,
@@ -117,20 +122,29 @@ async function requireSound(
     );
   const existing = channel.kind === 'existing' ? channelOf(graph, channel.id).row : null;
   const q = quantityOf(channel.kind === 'new' ? channel.quantity : existing!.quantity);
-  const [low, high] = q.range;
-  const beyond = readings.find((r) => {
-    const base = valueToBase(r.value, unit, q.unit);
-    return base < low || base > high;
-  });
-  if (beyond && !confirmed)
+  const stored = existing && (await storedEnvelope(ctx.db, graph.station.key, existing.key));
+  const spread = stored && stored.n >= fewestToCompare ? stored : null;
+  for (const { value } of confirmed ? [] : readings) {
+    const judged = judgePlausible({
+      quantity: q.code,
+      value,
+      unit,
+      sensor: spread && (spread.min + spread.max) / 2,
+      far: spread ? 1.5 * Math.max(spread.max - spread.min, q.tolerance) : q.tolerance,
+    });
+    if (judged.kind === 'plausible') continue;
+    const shown = (base: number) => formatValue(base, q.decimals);
+    const beyond = judged.kind === 'outside-range' ? q.range : [spread!.min, spread!.max];
+    const meant = judged.kind === 'not-a-number' ? null : judged.meant;
     throw badField(
-      'outside-range',
+      judged.kind,
       'value',
-      beyond.value,
-      `${beyond.value} ${unit} is outside what ${q.name.toLowerCase()} can be, ${low} to ${high} ${q.unit}.`,
-      'Look for a slipped decimal point or another unit. If it is right, confirm and send again.',
+      value,
+      `${value} ${unit} is ${judged.kind === 'far-off' ? 'far from what stands there' : `outside what ${q.name.toLowerCase()} can be`}, ${shown(beyond[0]!)} to ${shown(beyond[1]!)} ${q.unit}.`,
+      `${meant ? `Did you mean ${meant.value} ${meant.unit}? ` : ''}Look for a slipped decimal point or another unit. If it is right, confirm and send again.`,
       { confirm: true },
     );
+  }
   if (!existing) return;
   for (const { ms, value } of readings) {
     const { values } = await ctx.db.transact((tx) => readSeries(tx, graph.station.key, existing.key, ms, ms));

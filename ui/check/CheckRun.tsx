@@ -16,6 +16,7 @@ import { ProblemNote } from '../shared/ProblemNote';
 import { Sum } from '../shared/Sum';
 import { gloved } from '../shared/theme';
 import { timeText } from '../shared/time';
+import { useStationBasics } from '../station/StationBasics';
 import { StationHead } from '../station/StationHead';
 import { UnknownActions } from '../station/UnknownActions';
 import { BudgetTable } from './BudgetTable';
@@ -34,6 +35,7 @@ export function CheckRun({ initial }: { initial: CheckView }) {
     error,
     refetch,
   } = useQuery({ queryKey: [path], queryFn: () => load<CheckView>(path), initialData: initial });
+  const { zone } = useStationBasics();
   const mayMeasure = useMay('measure');
   const running = c.outcome === null && mayMeasure;
   const { live, watched, error: liveError, restart } = useLiveReadings(c.stationId, c.id, running);
@@ -61,7 +63,7 @@ export function CheckRun({ initial }: { initial: CheckView }) {
             <b>Reference out of date:</b> {c.outOfDateReason}.
           </>
         )}{' '}
-        Begun {timeText(c.openedAt)}.
+        Begun {timeText(c.openedAt, zone)}.
       </Typography>
       {c.outcome && (
         <Alert
@@ -69,7 +71,7 @@ export function CheckRun({ initial }: { initial: CheckView }) {
           variant="outlined"
           sx={{ mb: 2, color: 'text.primary' }}
         >
-          Closed {timeText(c.closedAt!)}: <b>{c.outcome}</b>
+          Closed {timeText(c.closedAt!, zone)}: <b>{c.outcome}</b>
         </Alert>
       )}
       <ProblemNote error={error} />
@@ -153,7 +155,7 @@ export function CheckRun({ initial }: { initial: CheckView }) {
         {c.adjustments.map((a) => (
           <Box key={a.id} sx={{ borderLeft: 4, borderColor: 'primary.main', pl: 2 }}>
             <Typography variant="h3">
-              Adjustment {a.round}, in the {a.place}, {timeText(a.at)}
+              Adjustment {a.round}, in the {a.place}, {timeText(a.at, zone)}
             </Typography>
             <Typography variant="body2">
               Entered {formatDifference(a.entered, c.decimals)} {c.unit} ({a.mode}); it read{' '}

@@ -22,6 +22,7 @@ import { ProblemNote } from '../shared/ProblemNote';
 import { StateMark } from '../shared/stateMark';
 import { gloved } from '../shared/theme';
 import { timeText } from '../shared/time';
+import { useStationBasics } from '../station/StationBasics';
 import { StationHead } from '../station/StationHead';
 
 /** Begins a check: which channel, in which zone, against what, and is that good enough? */
@@ -36,6 +37,7 @@ export function CheckStart({ start, channelId }: { start: CheckStartView; channe
   const [instrumentId, setInstrumentId] = useState('');
   const instrument =
     fits.find((i) => i.id === instrumentId) ?? fits.find((i) => i.overdueDays === 0) ?? fits[0] ?? null;
+  const { zone: siteZone } = useStationBasics();
   const [zone, setZone] = useState('');
   const [reason, setReason] = useState('');
   const [repeats, setRepeats] = useState('3');
@@ -216,7 +218,7 @@ export function CheckStart({ start, channelId }: { start: CheckStartView; channe
           key={r.id}
           sx={{ display: 'flex', gap: 2, flexWrap: 'wrap', py: 0.75, borderTop: 1, borderColor: 'divider' }}
         >
-          <Box sx={{ color: 'text.secondary', minWidth: 190 }}>{timeText(r.openedAt)}</Box>
+          <Box sx={{ color: 'text.secondary', minWidth: 190 }}>{timeText(r.openedAt, siteZone)}</Box>
           <Link component={NextLink} href={`/stations/${start.stationId}/check/${r.id}`}>
             {r.channelName}
           </Link>

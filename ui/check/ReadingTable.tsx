@@ -14,7 +14,8 @@ import { send } from '../shared/api';
 import { useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
 import { Sum } from '../shared/Sum';
-import { clockText } from '../shared/time';
+import { clockText, timeText } from '../shared/time';
+import { useStationBasics } from '../station/StationBasics';
 
 /** Every captured pair with its sum; excluded ones stay, struck out, with their reason. */
 export function ReadingTable({
@@ -26,6 +27,7 @@ export function ReadingTable({
   readings: readonly CheckReadingView[];
   onChanged: () => void;
 }) {
+  const { zone } = useStationBasics();
   const mayMeasure = useMay('measure');
   const exclude = useMutation({
     mutationFn: (id: string) =>
@@ -43,7 +45,9 @@ export function ReadingTable({
       <Table size="small" sx={{ '& td': { whiteSpace: 'nowrap' } }}>
         <TableHead>
           <TableRow>
-            <TableCell>UTC</TableCell>
+            <TableCell>
+              Time{readings[0] && ` (${timeText(readings[0].occurredAt, zone).slice(-6)})`}
+            </TableCell>
             <TableCell align="right">Sensor</TableCell>
             <TableCell align="right">Reference</TableCell>
             {humid && (
@@ -67,7 +71,7 @@ export function ReadingTable({
                   : undefined
               }
             >
-              <TableCell>{clockText(r.occurredAt)}</TableCell>
+              <TableCell>{clockText(r.occurredAt, zone)}</TableCell>
               <TableCell align="right">
                 {formatValue(r.sensorValue, d)}
                 {humid && (

@@ -33,6 +33,7 @@ export function VerdictPanel({ check, onChanged }: { check: CheckView; onChanged
         borderColor: words.good ? 'secondary.main' : 'text.primary',
         bgcolor: words.good ? 'ground.lichenWash' : 'background.paper',
         display: 'grid',
+        alignContent: 'start',
         gap: 1.5,
       }}
     >

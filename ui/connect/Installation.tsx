@@ -74,7 +74,7 @@ export function Installation({
           </Typography>
         </Box>
         {mayMeasure && (
-          <>
+          <Box sx={{ display: 'flex', gap: 2 }}>
             <Button variant="contained" sx={gloved} disabled={talk.isPending} onClick={() => talk.mutate()}>
               {talk.isPending ? 'Talking …' : 'Talk'}
             </Button>
@@ -92,7 +92,7 @@ export function Installation({
                 Leads off
               </Button>
             )}
-          </>
+          </Box>
         )}
       </Box>
       {i.offLineSince && (

@@ -21,15 +21,7 @@ const marks: Readonly<Record<string, string>> = {
 };
 
 /** One line of the field book: when, who, what, and the sum that was done. */
-export function BookLine({
-  line,
-  zone = 'utc',
-  station = false,
-}: {
-  line: FieldBookLineView;
-  zone?: string;
-  station?: boolean;
-}) {
+export function BookLine({ line, station = false }: { line: FieldBookLineView; station?: boolean }) {
   const late = Date.parse(line.recordedAt) - Date.parse(line.occurredAt) > 5 * 60_000;
   return (
     <Box
@@ -47,9 +39,9 @@ export function BookLine({
         {marks[line.kind] ?? '·'}
       </Box>
       <Box sx={{ fontSize: '0.88rem', color: 'text.secondary', gridColumn: { xs: 2, md: 'auto' } }}>
-        <time dateTime={line.occurredAt}>{timeText(line.occurredAt, zone)}</time> · {line.initials}
+        <time dateTime={line.occurredAt}>{timeText(line.occurredAt, line.zone)}</time> · {line.initials}
         {station && <> · {line.stationCode}</>}
-        {late && <Box>recorded {timeText(line.recordedAt, zone)}</Box>}
+        {late && <Box>recorded {timeText(line.recordedAt, line.zone)}</Box>}
       </Box>
       <Box sx={{ gridColumn: { xs: 2, md: 'auto' }, overflowWrap: 'anywhere' }}>
         {line.text}

@@ -54,7 +54,8 @@ export function Kit({ initial }: { initial: InstrumentView[] }) {
       )}
       <ProblemNote error={error} />
       {data.length === 0 && <Typography>No reference instrument yet. A check needs one.</Typography>}
-      <Box sx={{ overflowX: 'auto' }}>
+      <InstrumentBlocks instruments={data} />
+      <Box sx={{ overflowX: 'auto', display: { xs: 'none', md: 'block' } }}>
         <Table>
           <TableHead>
             <TableRow>
@@ -82,16 +83,7 @@ export function Kit({ initial }: { initial: InstrumentView[] }) {
                         </TableCell>
                         <TableCell rowSpan={i.quantities.length}>{i.serial}</TableCell>
                         <TableCell rowSpan={i.quantities.length}>
-                          <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
-                            <StateMark state={i.overdueDays > 0 ? 'displaced' : 'sound'} />
-                            {i.overdueDays > 0
-                              ? `out of date for ${i.overdueDays} d (${i.dueOn})`
-                              : `in date until ${i.dueOn}`}
-                          </Box>
-                          <Box sx={{ color: 'text.secondary' }}>
-                            calibrated {i.calibratedOn}
-                            {i.linked ? ' · linked display' : ''}
-                          </Box>
+                          <Calibration of={i} />
                         </TableCell>
                       </>
                     )}
@@ -115,6 +107,46 @@ export function Kit({ initial }: { initial: InstrumentView[] }) {
     </>
   );
 }
+
+type Instrument = InstrumentView;
+
+const Calibration = ({ of: i }: { of: Instrument }) => (
+  <>
+    <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
+      <StateMark state={i.overdueDays > 0 ? 'displaced' : 'sound'} />
+      {i.overdueDays > 0 ? `out of date for ${i.overdueDays} d (${i.dueOn})` : `in date until ${i.dueOn}`}
+    </Box>
+    <Box sx={{ color: 'text.secondary' }}>
+      calibrated {i.calibratedOn}
+      {i.linked ? ' · linked display' : ''}
+    </Box>
+  </>
+);
+
+/** The same where a table has no room. */
+const InstrumentBlocks = ({ instruments }: { instruments: readonly Instrument[] }) => (
+  <Box component="ul" sx={{ listStyle: 'none', p: 0, m: 0, display: { md: 'none' } }}>
+    {instruments.map((i) => (
+      <Box component="li" key={i.id} sx={{ py: 1.5, borderTop: 1, borderColor: 'divider' }}>
+        <b>{i.name}</b> {i.serial}{' '}
+        <Box component="span" sx={{ color: 'text.secondary' }}>
+          {i.model}
+        </Box>
+        <Calibration of={i} />
+        {i.quantities.map((m) => {
+          const { name, unit } = quantityOf(m.quantity);
+          const d = decimalsOf(m.resolution);
+          return (
+            <div key={m.quantity}>
+              {name} ±{m.tolerance} {unit}, step {m.resolution}, {formatValue(m.low, d)} …{' '}
+              {formatValue(m.high, d)} {unit}
+            </div>
+          );
+        })}
+      </Box>
+    ))}
+  </Box>
+);
 
 interface Fields {
   name: string;

@@ -51,23 +51,27 @@ export function SmallTrace({ trace, width = 132 }: { trace: SmallTraceView | und
           />
         );
       })}
-      <path
-        d={pathOf(trace.values, q.aggregate, x, y, height - 3)}
-        fill="none"
-        stroke="currentColor"
-        strokeWidth={q.aggregate === 'circular' ? 2 : 1.4}
-        strokeLinecap="round"
-        strokeLinejoin="round"
-      />
+      {(['line', 'dots'] as const).map((what) => (
+        <path
+          key={what}
+          d={pathOf(trace.values, q.aggregate, what, x, y, height - 3)}
+          fill="none"
+          stroke="currentColor"
+          strokeWidth={what === 'line' ? 1.4 : q.aggregate === 'circular' ? 2 : 3.2}
+          strokeLinecap="round"
+          strokeLinejoin="round"
+        />
+      ))}
       <path d={`M0 ${height - 0.5} H${width}`} stroke="var(--mui-palette-divider)" strokeWidth="1" />
     </Box>
   );
 }
 
-/** A line through neighbours, a dot where a value has none; dots for directions, bars for totals. */
+/** A line through neighbours, dots where a value has none and for directions, bars for totals. */
 function pathOf(
   values: readonly (number | null)[],
   aggregate: 'mean' | 'total' | 'circular',
+  what: 'line' | 'dots',
   x: (slot: number) => number,
   y: (v: number) => number,
   floor: number,
@@ -76,9 +80,11 @@ function pathOf(
   let path = '';
   values.forEach((v, i) => {
     if (v === null) return;
-    if (aggregate === 'total') path += v > 0 ? `M${x(i).toFixed(1)} ${floor}L${at(i, v)}` : '';
-    else if (aggregate === 'mean' && i > 0 && values[i - 1] !== null) path += `L${at(i, v)}`;
-    else path += `M${at(i, v)}${aggregate === 'circular' || (values[i + 1] ?? null) === null ? 'h0.01' : ''}`;
+    const [before, after] = [values[i - 1] ?? null, values[i + 1] ?? null];
+    const alone = aggregate === 'circular' || (aggregate === 'mean' && before === null && after === null);
+    if (what === 'dots' || alone) path += what === 'dots' && alone ? `M${at(i, v)}h0.01` : '';
+    else if (aggregate === 'total') path += v > 0 ? `M${x(i).toFixed(1)} ${floor}L${at(i, v)}` : '';
+    else path += `${before === null ? 'M' : 'L'}${at(i, v)}`;
   });
   return path;
 }

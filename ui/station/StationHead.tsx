@@ -5,15 +5,14 @@ import Typography from '@mui/material/Typography';
 import NextLink from 'next/link';
 import { usePathname } from 'next/navigation';
 import type { ReactNode } from 'react';
-import type { StationUses } from '@/contract/views';
-import { useStationUses } from './StationUses';
+import { useStationBasics } from './StationBasics';
 
 /** The ways into a station; each with the views that belong to it. */
 const parts: readonly {
   label: string;
   path: string;
   also?: readonly string[];
-  needs?: keyof StationUses;
+  needs?: 'logger';
 }[] = [
   { label: 'Station', path: '' },
   { label: 'Connect', path: '/connect', needs: 'logger' },
@@ -34,7 +33,7 @@ export function StationHead({
   children?: ReactNode;
 }) {
   const path = usePathname();
-  const uses = useStationUses();
+  const basics = useStationBasics();
   const base = `/stations/${stationId}`;
   return (
     <Box sx={{ mb: 2 }}>
@@ -43,7 +42,7 @@ export function StationHead({
         <Typography color="text.secondary">{code}</Typography>
         <Box component="nav" aria-label="This station" sx={{ display: 'flex', ml: { md: 2 } }}>
           {parts
-            .filter((p) => !p.needs || uses[p.needs])
+            .filter((p) => !p.needs || basics[p.needs])
             .map((p) => {
               const here =
                 p.path === ''

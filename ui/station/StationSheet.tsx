@@ -182,7 +182,7 @@ export function StationSheet({ initial }: { initial: Sheet }) {
         What happened here
       </Typography>
       {s.happenings.map((l) => (
-        <BookLine key={l.id} line={l} zone={s.zone} />
+        <BookLine key={l.id} line={l} />
       ))}
       <Link component={NextLink} href={`/field-book?station=${s.id}`} sx={{ display: 'inline-block', mt: 1 }}>
         All of it in the field book

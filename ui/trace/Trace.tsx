@@ -231,7 +231,7 @@ function Caption({ series: s, until, zone }: { series: TraceSeriesView; until: n
       {s.width < 3600
         ? `drawn by ${formatAge(s.width)}`
         : `drawn by ${s.width % 86_400 === 0 ? `${s.width / 86_400} d` : `${s.width / 3600} h`}`}
-      : {what}. Stamps are the logger’s own, shown at {timeText(until, zone).slice(-6)}.
+      : {what}. Stamps as they were stored, shown at {timeText(until, zone).slice(-6)}.
       {s.clockDifference !== null && Math.abs(s.clockDifference) > 30 && (
         <b>
           {' '}

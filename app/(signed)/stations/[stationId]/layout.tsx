@@ -1,7 +1,7 @@
 import type { ReactNode } from 'react';
-import { pageContext } from '@/app/session';
-import { stationUses } from '@/server/station/stationUses';
-import { StationUsesProvider } from '@/ui/station/StationUses';
+import { pageContext, pageData } from '@/app/session';
+import { stationBasics } from '@/server/station/stationBasics';
+import { StationBasicsProvider } from '@/ui/station/StationBasics';
 
 export default async function Layout({
   params,
@@ -11,6 +11,6 @@ export default async function Layout({
   children: ReactNode;
 }) {
   const { db } = await pageContext();
-  const uses = await stationUses(db, (await params).stationId);
-  return <StationUsesProvider uses={uses}>{children}</StationUsesProvider>;
+  const basics = await pageData(stationBasics(db, (await params).stationId));
+  return <StationBasicsProvider basics={basics}>{children}</StationBasicsProvider>;
 }
