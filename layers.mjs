@@ -75,7 +75,7 @@ export const layers = {
     tests: 'unit',
   },
   catalogue: {
-    what: 'transmitter models.',
+    what: 'device profiles that ship with the application.',
     may: ['core'],
     packages: [],
     node: false,

@@ -31,7 +31,7 @@ export const signIn = shape<SignIn>({
 export interface InstallTransmitter {
   installationId: string;
   portId: string;
-  modelCode: string;
+  profileCode: string;
   serial: string;
   busId: number;
   zoneName: string;
@@ -45,7 +45,7 @@ export interface InstallTransmitter {
 export const installTransmitter = shape<InstallTransmitter>({
   installationId: id,
   portId: id,
-  modelCode: must(text()),
+  profileCode: must(text()),
   serial: must(name(60)),
   busId: must(finite()),
   zoneName: must(name(60)),

@@ -1,5 +1,5 @@
 import type { SerialSettings } from '@/core/bus/serial';
-import type { Signal } from '@/core/wiring/sensorModel';
+import { signals, type Signal } from '@/core/wiring/landing';
 import { finite, name as nameOf, serialSettings } from '@/schema/pieces';
 import { listOf, must, number, oneOf, orElse, shape, text } from '@/schema/shape';
 
@@ -56,7 +56,7 @@ export const stationDescription = shape<StationDescription>({
       listOf(
         shape<NonNullable<StationDescription['port']>['terminals'][number]>({
           label: must(name),
-          signal: must(oneOf<Signal>()('supply+', 'supply−', 'data+', 'data−', 'common', 'shield')),
+          signal: must(oneOf<Signal>()(...signals)),
         }),
         (a) => a.min(1),
       ),

@@ -8,7 +8,7 @@ import type { Unit } from '@/core/quantity/unit';
 import type { ChannelSettings, SettingDifference } from '@/core/settings/channelSettings';
 import type { FindingCode, StoneName, StoneState } from '@/core/trust/finding';
 import type { Landing, TerminalPlace } from '@/core/wiring/landing';
-import type { Signal } from '@/core/wiring/sensorModel';
+import type { Signal } from '@/core/wiring/landing';
 import type { Role } from './permission';
 
 /** What the application answers: plain data, instants as ISO text in UTC, values in base units. */
@@ -148,9 +148,10 @@ export interface ModelView {
   current: number;
   serial: SerialSettings;
   idSetBy: string;
-  caution: string | null;
+  cautions: string[];
   leads: { colour: string; signal: Signal }[];
-  quantities: QuantityCode[];
+  /** What it measures, by name. */
+  outputs: string[];
 }
 export interface InstallationView {
   id: string;
@@ -171,7 +172,13 @@ export interface TalkView {
   fault: ExchangeFault | null;
   detail: string;
   frames: readonly { direction: 'sent' | 'received' | 'too-late'; hex: string; after: number }[];
-  decoded: readonly { quantity: QuantityCode; register: number; raw: number; value: number | null }[];
+  decoded: readonly {
+    output: string;
+    quantity: QuantityCode;
+    register: number;
+    raw: number | null;
+    value: number | null;
+  }[];
 }
 export interface RevisionView {
   id: string;

@@ -1,4 +1,6 @@
-import { encodeRegister, decodeRegister } from './bus/register';
+import { decodeField } from './device/registerField';
+import { outputTolerance, type SensorOutput } from './device/profile';
+import { shippedProfile } from '@/catalogue/profiles';
 import { characterTime, frameSilence } from './bus/serial';
 import { accuracyRatioText, toleranceBudget } from './check/budget';
 import { driftOutlook } from './check/drift';
@@ -62,7 +64,7 @@ const series = { times: Float64Array.of(0, 600), values: Float64Array.of(1, 2) }
 const none = completed({});
 const found = [0, 40].map((d) => ({ at: d * 864e5, difference: d, reference: 'x', referenceTolerance: 1 }));
 const every = () => ({ interval: 600, phase: 0 });
-const field = { address: 0, type: 'int16', scale: 0 } as const;
+const [output] = shippedProfile('quern-th3')!.outputs as [SensorOutput];
 const serial = { baud: 0, dataBits: 8, parity: 'none', stopBits: 1 } as const;
 const manySpans = Array.from({ length: 500 }, (_, i) => ({
   test: 'spike' as const,
@@ -73,8 +75,8 @@ const manySpans = Array.from({ length: 500 }, (_, i) => ({
 }));
 
 test.each<[string, () => unknown]>([
-  ['a register of scale 0', () => decodeRegister(field, 3)],
-  ['the same written', () => encodeRegister(field, 3)],
+  ['a register of two words where one is', () => decodeField(output.field, [1, 2])],
+  ['a tolerance at NaN', () => outputTolerance(output, NaN)],
   ['a line of 0 baud', () => characterTime(serial)],
   ['its silence', () => frameSilence(serial)],
   ['a budget with a negative tolerance', () => toleranceBudget({ ...budget, sensorTolerance: -1 })],

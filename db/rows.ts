@@ -9,7 +9,8 @@ import type { ImportPlan } from '@/core/import/plan';
 import type { QualityThresholds } from '@/core/quality/tests';
 import type { ChannelSource } from '@/core/trust/stationFacts';
 import type { QuantityCode } from '@/core/quantity/quantity';
-import type { Signal } from '@/core/wiring/sensorModel';
+import type { SensorProfile } from '@/core/device/profile';
+import type { Signal } from '@/core/wiring/landing';
 
 export type Role = 'viewer' | 'technician' | 'reviewer' | 'administrator';
 
@@ -74,9 +75,18 @@ export interface TerminalRow {
   label: string;
   signal: Signal;
 }
+export interface DeviceProfileRow {
+  code: string;
+  revision: number;
+  body: SensorProfile;
+  sha256: string;
+  personId: string | null;
+  addedAt: Date;
+}
 export interface SensorRow {
   id: string;
-  modelCode: string;
+  profileCode: string;
+  profileRevision: number;
   serial: string;
 }
 export interface InstallationRow {
@@ -127,6 +137,8 @@ export interface MappingRow {
   id: string;
   channelId: string;
   installationId: string;
+  /** Which output of the sensor feeds the channel. */
+  outputKey: string;
   fromAt: Date;
   untilAt: Date | null;
 }

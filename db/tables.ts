@@ -4,6 +4,7 @@ import { storedAction } from './stored/action';
 import { storedCheckPlan, storedCheckResult, storedEntered, storedSettling } from './stored/check';
 import { storedInputs, storedParameters } from './stored/derivation';
 import { storedLayer } from './stored/layer';
+import { storedProfile } from './stored/profile';
 import {
   storedCautions,
   storedPlan,
@@ -92,10 +93,22 @@ export function defineTables(s: Sequelize) {
       key: hungKey,
       columns: { ...hung, portId: id, label: text, signal: text },
     }),
+    deviceProfile: defineTable<rows.DeviceProfileRow>(s, {
+      name: 'device_profile',
+      key: ['code', 'revision'],
+      columns: {
+        code: text,
+        revision: int,
+        body: json(storedProfile),
+        sha256: text,
+        personId: id,
+        addedAt: instant,
+      },
+    }),
     sensor: defineTable<rows.SensorRow>(s, {
       name: 'sensor',
       key: ['id'],
-      columns: { id, modelCode: text, serial: text },
+      columns: { id, profileCode: text, profileRevision: int, serial: text },
     }),
     installation: defineTable<rows.InstallationRow>(s, {
       name: 'installation',
@@ -148,7 +161,14 @@ export function defineTables(s: Sequelize) {
     mapping: defineTable<rows.MappingRow>(s, {
       name: 'mapping',
       key: hungKey,
-      columns: { ...hung, channelId: id, installationId: id, fromAt: instant, untilAt: instant },
+      columns: {
+        ...hung,
+        channelId: id,
+        installationId: id,
+        outputKey: text,
+        fromAt: instant,
+        untilAt: instant,
+      },
     }),
     settingRevision: defineTable<rows.SettingRevisionRow>(s, {
       name: 'setting_revision',

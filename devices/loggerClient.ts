@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import type { ChannelInput } from '@/core/device/profile';
 import type { ChannelSettings } from '@/core/settings/channelSettings';
 import type { DeviceAddress } from './address';
 import { AnswerTooLong, boundedText } from './boundedAnswer';
@@ -16,7 +17,7 @@ export class LoggerFault extends Error {
 export interface ChannelState {
   readonly number: number;
   readonly settings: Partial<ChannelSettings> | null;
-  readonly source: { readonly busId: number; readonly register: number } | null;
+  readonly source: ChannelInput | null;
   readonly offset: number;
 }
 
@@ -53,7 +54,7 @@ const liveSchema = Joi.object({
 const channelSchema = Joi.object({
   number: Joi.number().integer().required(),
   settings: Joi.object().unknown().allow(null).required(),
-  source: Joi.object({ busId: Joi.number(), register: Joi.number() }).allow(null).required(),
+  source: Joi.object().unknown().allow(null).required(),
   offset: Joi.number().required(),
 });
 
@@ -134,7 +135,7 @@ export const readChannel = async (at: DeviceAddress, number: number): Promise<Ch
 export async function writeChannel(
   at: DeviceAddress,
   number: number,
-  body: { settings: ChannelSettings; source: { busId: number; register: number } | null },
+  body: { settings: ChannelSettings; source: ChannelInput | null },
 ): Promise<void> {
   await json(await ask(at, 'PUT', `/channels/${number}`, body), channelSchema, true);
 }

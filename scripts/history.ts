@@ -223,18 +223,18 @@ async function liveStation(
   for (const s of st.sensors.filter((x) => !x.unregistered)) {
     const ctx = play.at(begin);
     const installationId = newId();
-    const { sensorModel } = await import('@/catalogue/sensors');
+    const { shippedProfile } = await import('@/catalogue/profiles');
     const { channelIds } = await installTransmitter(ctx, stationId, {
       installationId,
       portId: portId!,
-      modelCode: s.model,
+      profileCode: s.model,
       serial: s.serial,
       busId: s.busId,
       zoneName: s.zone,
       serialSettings: busSerial,
       cableLength: s.cable,
       cableResistance: 84.2,
-      landedLeads: sensorModel(s.model)!.leads.map((l) => l.colour),
+      landedLeads: shippedProfile(s.model)!.leads.map((l) => l.colour),
       occurredAt: new Date(begin).toISOString(),
     });
     for (const channelId of channelIds) {

@@ -4,12 +4,14 @@ import { once } from 'node:events';
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { answers, pause, reapStale, start, stop } from './children.mjs';
-import { root } from './machine.mjs';
+import { root, say } from './machine.mjs';
 import { freePort, startPostgres } from './postgres.mjs';
 
 const tsx = ['--import', 'tsx'];
 
 const usualDemoPort = 3700;
+/** Raised where the practice stand of an earlier release kept what this one cannot read: then the demo starts over. */
+const standFormat = '2';
 
 /** The ports of a data folder stay the same, since addresses of loggers are on file. */
 async function portsOf(kind, count, lane) {
@@ -33,11 +35,15 @@ export function reapStack(kind) {
 /** Starts all three; `kind` names the data they keep. Stacks that start at the same time take different lanes (0, 1). */
 export async function startStack(kind, { fresh = false, lane = 0 } = {}) {
   reapStack(kind);
-  if (fresh)
+  const seeded = path.join(root, '.data', `${kind}-seeded`);
+  const of = existsSync(seeded) ? readFileSync(seeded, 'utf8').split(' ')[0] : standFormat;
+  if (of !== standFormat) say('The demo is that of an earlier release: it starts over.');
+  const anew = fresh || of !== standFormat;
+  if (anew)
     for (const name of ['ports.json', 'simulator.json', 'seeded'])
       rmSync(path.join(root, '.data', `${kind}-${name}`), { force: true });
   const ports = await portsOf(kind, 20, lane);
-  const postgres = await startPostgres(kind, { fresh });
+  const postgres = await startPostgres(kind, { fresh: anew });
   const database = 'outer_cairn';
   const simulatorState = path.join(root, '.data', `${kind}-simulator.json`);
   const env = {
@@ -56,10 +62,9 @@ export async function startStack(kind, { fresh = false, lane = 0 } = {}) {
     DATABASE_NAME: database,
   };
   await script('scripts/migrate.ts', [], { ...env, ...ownerEnv });
-  const seeded = path.join(root, '.data', `${kind}-seeded`);
   if (!existsSync(seeded)) {
     await script('scripts/seed.ts', [simulatorState, String(ports.lab)], env);
-    writeFileSync(seeded, new Date().toISOString());
+    writeFileSync(seeded, `${standFormat} ${new Date().toISOString()}`);
   }
   const simulator = start(
     `${kind}-simulator`,

@@ -100,11 +100,9 @@ export function answerTo(state: SimState, logger: SimLogger, frame: Uint8Array):
   const words: number[] = [];
   for (let i = 0; i < count; i++) {
     const value =
-      fn === 3
-        ? address + i === 40
-          ? sensor.busId
-          : null
-        : registerWord(state, logger, unit, address + i, simNow(state));
+      fn === 3 && address + i === 40
+        ? sensor.busId
+        : registerWord(state, logger, unit, fn, address + i, simNow(state));
     if (value === null) return exception(2);
     words.push(value >> 8, value & 0xff);
   }

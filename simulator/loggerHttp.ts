@@ -1,6 +1,9 @@
 import http from 'node:http';
 import { quantityOf } from '@/core/quantity/quantity';
 import { convertible, isUnit } from '@/core/quantity/unit';
+import { refuseConversion } from '@/core/device/conversion';
+import type { ChannelInput } from '@/core/device/profile';
+import { refuseField } from '@/core/device/registerField';
 import type { ChannelSettings } from '@/core/settings/channelSettings';
 import {
   channelValue,
@@ -113,11 +116,13 @@ function route(
   } else {
     const { settings, source } = body as {
       settings: ChannelSettings;
-      source: { busId: number; register: number } | null;
+      source: ChannelInput | null;
     };
     if (!isUnit(settings.unit)) return send(422, { error: `unit ${String(settings.unit)} is not known` });
     if (!convertible(settings.unit, quantityOf(settings.quantity).unit))
       return send(422, { error: `${settings.quantity} is not measured in ${settings.unit}` });
+    const refused = source && (refuseField(source.field) ?? refuseConversion(source.conversion));
+    if (refused) return send(422, { error: refused });
     // This logger keeps 24 characters of a description, as its data sheet says nowhere.
     channel.history.push({
       from: now,

@@ -1,7 +1,7 @@
-import { sensorModel } from '@/catalogue/sensors';
+import { shippedProfile } from '@/catalogue/profiles';
 import type { SerialSettings } from '@/core/bus/serial';
 import type { QuantityCode } from '@/core/quantity/quantity';
-import type { SensorTruth, SimLogger, SimState } from './state';
+import type { SimSensor, SimLogger, SimState } from './state';
 import type { Climate } from './world';
 
 /** The Skerrow Isles Trust: an invented island group. What stands where, and what is secretly wrong with it. */
@@ -330,10 +330,10 @@ function demoLogger(st: ScenarioStation, index: number, now: number, basePort: n
   };
 }
 
-function hiddenTruths(s: ScenarioSensor, now: number): Partial<Record<QuantityCode, SensorTruth>> {
-  const truths: Partial<Record<QuantityCode, SensorTruth>> = {};
-  for (const q of sensorModel(s.model)!.quantities) {
-    truths[q.quantity] = {
+function hiddenTruths(s: ScenarioSensor, now: number): SimSensor['truths'] {
+  const truths: SimSensor['truths'] = {};
+  for (const q of shippedProfile(s.model)!.outputs) {
+    truths[q.key] = {
       bias: s.bias?.[q.quantity] ?? 0,
       ...(s.drift?.quantity === q.quantity && {
         drift: { perDay: s.drift.perDay, since: now - s.drift.sinceDays * day },

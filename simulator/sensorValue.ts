@@ -1,4 +1,5 @@
-import { sensorModel } from '@/catalogue/sensors';
+import { shippedProfile } from '@/catalogue/profiles';
+import { outputOf, type SensorOutput } from '@/core/device/profile';
 import type { QuantityCode } from '@/core/quantity/quantity';
 import { scatter } from './noise';
 import type { SimLogger, SimSensor, SimState } from './state';
@@ -10,20 +11,32 @@ export function truthAt(state: SimState, place: string, quantity: QuantityCode, 
   return climate ? truth(`${state.seed}/${place}`, quantity, climate, ms) : Number.NaN;
 }
 
-/** What a sensor's element gives at an instant, base unit: lagged truth, hidden error, noise. */
-export function sensorValue(state: SimState, sensor: SimSensor, quantity: QuantityCode, ms: number): number {
-  const spec = sensorModel(sensor.model)?.quantities.find((q) => q.quantity === quantity);
+/** The output of a sensor by its key; null where its model has none. */
+export function simOutput(sensor: SimSensor, key: string): SensorOutput | null {
+  const profile = shippedProfile(sensor.model);
+  return profile ? outputOf(profile, key) : null;
+}
+
+/**
+ * What a sensor's element gives for one of its outputs at an instant, base unit: lagged truth, hidden error,
+ * noise. An output may have a place of its own: "MOSS-1/Well A/temperature90cm".
+ */
+export function sensorValue(state: SimState, sensor: SimSensor, key: string, ms: number): number {
+  const spec = simOutput(sensor, key);
   if (!spec) return Number.NaN;
-  const hidden = sensor.truths[quantity] ?? {};
+  const { quantity } = spec;
+  const own = `${sensor.place}/${key}`;
+  const place = state.places[own] ? own : sensor.place;
+  const hidden = sensor.truths[key] ?? {};
   const at = hidden.stuckSince !== undefined ? Math.min(ms, hidden.stuckSince) : ms;
   const day = 86_400_000;
-  let value = truthAt(state, sensor.place, quantity, at - spec.response * 1000) + (hidden.bias ?? 0);
+  let value = truthAt(state, place, quantity, at - spec.response * 1000) + (hidden.bias ?? 0);
   if (hidden.drift && at > hidden.drift.since)
     value += (hidden.drift.perDay * (at - hidden.drift.since)) / day;
   if (hidden.disturbed && at >= hidden.disturbed.at)
     value += hidden.disturbed.size * Math.exp(-(at - hidden.disturbed.at) / 1000 / hidden.disturbed.tau);
-  const noise = hidden.noise ?? spec.tolerance / 40;
-  value += noise * scatter(`${state.seed}/${sensor.serial}/${quantity}`, Math.floor(at / 1000));
+  const noise = hidden.noise ?? spec.accuracy.absolute / 40;
+  value += noise * scatter(`${state.seed}/${sensor.serial}/${key}`, Math.floor(at / 1000));
   if (quantity === 'windDirection') return (value + 360) % 360;
   if (quantity === 'rain' || quantity === 'windSpeed' || quantity === 'turbidity') return Math.max(0, value);
   return quantity === 'humidity' ? Math.min(100, Math.max(0, value)) : value;

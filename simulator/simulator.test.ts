@@ -1,4 +1,6 @@
 import ModbusRTU from 'modbus-serial';
+import { shippedProfile } from '@/catalogue/profiles';
+import { outputOf, type ChannelInput } from '@/core/device/profile';
 import { handheldDisplay, obey } from './lab';
 import { channelValue, clockRun, loggerTime, setClock, stampText, storedRecord, trueTime } from './logger';
 import { hash, scatter, smooth } from './noise';
@@ -11,6 +13,11 @@ const now = Date.UTC(2026, 2, 2, 10);
 const day = 86_400_000;
 const base = 11_000 + Number(process.env.JEST_WORKER_ID ?? 1) * 60;
 
+/** What a logger is told of an output on ID 1. */
+const inputOf = (code: string, key: string): ChannelInput => {
+  const { field, conversion } = outputOf(shippedProfile(code)!, key)!;
+  return { busId: 1, field, conversion };
+};
 const archive = (state: SimState) => state.loggers.find((l) => l.station === 'ARCH-1')!;
 function configured(): SimState {
   const state = demoState(now, base);
@@ -27,7 +34,7 @@ function configured(): SimState {
   archive(state).channels = [
     {
       number: 1,
-      history: [{ from: now - 2 * day, settings, source: { busId: 1, register: 1 } }],
+      history: [{ from: now - 2 * day, settings, source: inputOf('quern-th3', 'humidity') }],
       offsets: [],
       offsetResponse: 1,
     },
@@ -214,7 +221,7 @@ describe('a clock that is set', () => {
               storageInterval: 300,
               adjustIn: 'device',
             },
-            source: { busId: 1, register: 0 },
+            source: inputOf('ness-d1', 'waterLevel'),
           },
         ],
         offsets: [],

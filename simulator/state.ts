@@ -1,3 +1,4 @@
+import type { ChannelInput } from '@/core/device/profile';
 import type { ChannelSettings } from '@/core/settings/channelSettings';
 import type { QuantityCode } from '@/core/quantity/quantity';
 import type { SerialSettings } from '@/core/bus/serial';
@@ -43,7 +44,7 @@ export interface SimLoggerClock {
 export interface SimChannel {
   number: number;
   /** Every setting ever written, oldest first; the newest is in force. */
-  history: { from: number; settings: ChannelSettings; source: { busId: number; register: number } | null }[];
+  history: { from: number; settings: ChannelSettings; source: ChannelInput | null }[];
   offsets: { from: number; offset: number }[];
   /** How much of an offset takes effect: 1 for an honest device, less for one that will not converge. */
   offsetResponse: number;
@@ -56,10 +57,11 @@ export interface SimSensor {
   serialSettings: SerialSettings;
   place: string;
   powered: boolean;
-  truths: Partial<Record<QuantityCode, SensorTruth>>;
+  /** By output. */
+  truths: Partial<Record<string, SensorTruth>>;
 }
 
-/** What is secretly wrong with one quantity of a sensor. */
+/** What is secretly wrong with one output of a sensor. */
 export interface SensorTruth {
   bias?: number;
   drift?: { perDay: number; since: number };

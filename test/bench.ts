@@ -112,7 +112,7 @@ export async function testBench(db: Database): Promise<TestBench> {
 let benches = 0;
 
 export const archiveSensor = {
-  modelCode: 'quern-th3',
+  profileCode: 'quern-th3',
   serial: 'TH3-1188',
   busId: 1,
   zoneName: 'Lantern room',

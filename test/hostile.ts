@@ -100,7 +100,7 @@ export const hostileRoutes: readonly (readonly [
     [
       'installationId',
       'portId',
-      'modelCode',
+      'profileCode',
       'serial',
       'busId',
       'zoneName',
@@ -275,7 +275,7 @@ export function* wildRequests(seed: number, known: Known, pageShare = 0): Genera
           bytes: 10,
           basedOn: 0,
           watched: [],
-          modelCode: 'quern-th3',
+          profileCode: 'quern-th3',
           busId: 7,
           serialSettings: { baud: 9600, dataBits: 8, parity: 'none', stopBits: 1 },
           cableLength: 14,

@@ -6,7 +6,6 @@ import { faultAdvice, type ExchangeFault } from './faultAdvice';
 import { decodePdu, encodePdu, exceptionText, type ModbusRequest } from './modbusPdu';
 import { crcFits, encodeRtu, hex, isUnitId, parseRtuReply, rtuFrame } from './modbusRtu';
 import { encodeTcp, parseTcpReply } from './modbusTcp';
-import { decodeRegister, encodeRegister, missingWord } from './register';
 import { characterTime, frameSilence, serialDifferences, serialText } from './serial';
 
 const bytes = (text: string) => Uint8Array.from(text.split(' ').map((b) => parseInt(b, 16)));
@@ -195,29 +194,6 @@ describe('Modbus TCP framing', () => {
       }),
       { numRuns: 1500 },
     );
-  });
-});
-
-describe('registers', () => {
-  const temperature = { address: 0, type: 'int16', scale: 0.01 } as const;
-  test('signed values, scale and the missing mark', () => {
-    expect(decodeRegister(temperature, 0xfc18)).toBe(-10);
-    expect(decodeRegister(temperature, 2143)).toBe(21.43);
-    expect(decodeRegister(temperature, missingWord)).toBeNaN();
-    expect(encodeRegister(temperature, Number.NaN)).toBe(missingWord);
-  });
-  test('what is encoded is decoded, to the scale', () => {
-    fc.assert(
-      fc.property(fc.double({ min: -300, max: 300, noNaN: true }), (v) => {
-        expect(Math.abs(decodeRegister(temperature, encodeRegister(temperature, v)) - v)).toBeLessThanOrEqual(
-          0.00501,
-        );
-      }),
-    );
-  });
-  test('values beyond the type are clipped, never wrapped', () => {
-    expect(decodeRegister(temperature, encodeRegister(temperature, 1e6))).toBe(327.66);
-    expect(encodeRegister({ address: 0, type: 'uint16', scale: 0.01 }, -5)).toBe(0);
   });
 });
 

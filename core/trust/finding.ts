@@ -22,6 +22,7 @@ type FindingWord =
   | 'supply'
   | 'stuck'
   | 'no answer'
+  | 'no profile'
   | 'off'
   | 'settings differ'
   | 'unlike twin'
@@ -60,6 +61,7 @@ export const findingKinds = {
   'supply-outside': kind(80, 'power and link', 'supply'),
   stuck: kind(78, 'record', 'stuck'),
   'talk-failed': kind(75, 'wiring', 'no answer'),
+  'profile-missing': kind(72, 'settings', 'no profile'),
   'does-not-converge': kind(74, 'reference', 'off'),
   'beyond-tolerance': kind(73, 'reference', 'off'),
   'read-back-differs': kind(70, 'settings', 'settings differ'),

@@ -137,6 +137,17 @@ function linkFindings({ logger, channels }: StationFacts, logged: readonly Chann
 
 function installationFindings(i: InstallationFacts): Finding[] {
   const about: About = { subject: { kind: 'installation', id: i.id }, who: i.name, channels: i.channelIds };
+  if (i.profile)
+    // Nothing else can be said of a sensor nobody knows.
+    return [
+      finding(
+        about,
+        'profile-missing',
+        'displaced',
+        `its profile ${i.profile} is not on file`,
+        'Add that profile to the catalogue again',
+      ),
+    ];
   const found: Finding[] = [];
   const { atSensor, low, high } = i.supply;
   if (atSensor < low || atSensor > high)

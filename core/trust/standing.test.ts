@@ -85,6 +85,7 @@ const stationFacts: fc.Arbitrary<StationFacts> = fc.record({
     fc.record({
       id: fc.constant('i'),
       name: fc.constant('TH3-1'),
+      profile: fc.constantFrom(null, 'quern-th9 1'),
       leadsRecorded: fc.integer({ min: 0, max: 5 }),
       leadsNeeded: fc.constant(5),
       supply: fc.record({ atSensor: fc.constantFrom(8, 12), low: fc.constant(9), high: fc.constant(28) }),

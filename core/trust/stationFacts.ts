@@ -34,6 +34,8 @@ export interface LoggerFacts {
 export interface InstallationFacts {
   readonly id: string;
   readonly name: string;
+  /** Its pinned profile, where that is missing or cannot be read; null where it is on file. */
+  readonly profile: string | null;
   readonly leadsRecorded: number;
   readonly leadsNeeded: number;
   readonly supply: { readonly atSensor: number; readonly low: number; readonly high: number };

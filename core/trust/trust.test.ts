@@ -43,6 +43,7 @@ const station: StationFacts = {
     {
       id: 'i1',
       name: 'TH3-1031 (Map store)',
+      profile: null,
       leadsRecorded: 5,
       leadsNeeded: 5,
       supply: { atSensor: 12.1, low: 9, high: 28 },

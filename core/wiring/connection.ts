@@ -1,7 +1,7 @@
 import { refuseBusId, type IdRefusal } from '../bus/busId';
 import { serialDifferences, type SerialField, type SerialSettings } from '../bus/serial';
 import { judgeSupply, supplyAtSensor, type SupplyAtSensor } from '../power/supply';
-import type { SensorModel } from './sensorModel';
+import type { SensorProfile } from '../device/profile';
 
 export type ConnectionRefusal =
   | IdRefusal
@@ -35,13 +35,13 @@ export interface PortFacts {
  * Whether a sensor will work on a port as planned: every reason against it, and the supply sum. Throws
  * RangeError for a supply, current, length or resistance that is negative or not finite. Common practice.
  *
- * @param model what is to be connected
+ * @param profile what is to be connected
  * @param port serial parameters, supply (V) and IDs in use
  * @param plan ID (1–247), serial parameters, length of the cable (m) and its resistance (Ω/km of one conductor)
  * @returns refusals in no order, and the voltage at the sensor (V)
  */
 export function judgeConnection(
-  model: SensorModel,
+  profile: Pick<SensorProfile, 'supply' | 'current'>,
   port: PortFacts,
   plan: ConnectionPlan,
 ): { refusals: ConnectionRefusal[]; supply: SupplyAtSensor } {
@@ -57,18 +57,18 @@ export function judgeConnection(
     });
   const supply = supplyAtSensor({
     supply: port.supply,
-    current: model.current,
+    current: profile.current,
     length: plan.cableLength,
     resistance: plan.cableResistance,
   });
-  const verdict = judgeSupply(supply.atSensor, model.supply.low, model.supply.high);
+  const verdict = judgeSupply(supply.atSensor, profile.supply.low, profile.supply.high);
   if (verdict !== 'in-range')
     refusals.push({
       kind: 'supply',
       verdict,
       atSensor: supply.atSensor,
-      low: model.supply.low,
-      high: model.supply.high,
+      low: profile.supply.low,
+      high: profile.supply.high,
     });
   return { refusals, supply };
 }

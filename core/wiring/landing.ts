@@ -1,4 +1,6 @@
-import type { Signal } from './sensorModel';
+/** What a lead or terminal is for. Polarity is written + and −, never A and B: makers disagree. */
+export const signals = ['supply+', 'supply−', 'data+', 'data−', 'common', 'shield'] as const;
+export type Signal = (typeof signals)[number];
 
 export interface TerminalPlace {
   readonly id: string;

@@ -1,12 +1,11 @@
-import { sensorModels } from '@/catalogue/sensors';
+import { shippedProfile } from '@/catalogue/profiles';
 import { copperResistance, judgeSupply, supplyAtSensor } from '../power/supply';
 import { settingDifferences, type ChannelSettings } from '../settings/channelSettings';
 import { refuseMeasurementInterval, refuseStorageInterval } from '../settings/interval';
 import { judgeConnection, type ConnectionPlan, type PortFacts } from './connection';
 import { landLeads } from './landing';
-import { registerSpan } from './sensorModel';
 
-const th3 = sensorModels.find((m) => m.code === 'quern-th3')!;
+const th3 = shippedProfile('quern-th3')!;
 const terminals = (['supply+', 'supply−', 'data+', 'data−', 'common', 'shield'] as const).map(
   (signal, i) => ({ id: `t${i}`, label: `${i + 1}`, signal }),
 );
@@ -55,8 +54,13 @@ describe('leads', () => {
 });
 
 describe('will the connection work?', () => {
-  const port: PortFacts = { serial: th3.serial, supply: 12.2, taken: new Map([[1, 'TH3-1188']]) };
-  const plan: ConnectionPlan = { id: 2, serial: th3.serial, cableLength: 18, cableResistance: 84.2 };
+  const port: PortFacts = { serial: th3.connection.serial, supply: 12.2, taken: new Map([[1, 'TH3-1188']]) };
+  const plan: ConnectionPlan = {
+    id: 2,
+    serial: th3.connection.serial,
+    cableLength: 18,
+    cableResistance: 84.2,
+  };
   test('yes', () => expect(judgeConnection(th3, port, plan).refusals).toEqual([]));
   test('an ID in use', () =>
     expect(judgeConnection(th3, port, { ...plan, id: 1 }).refusals).toEqual([
@@ -64,7 +68,10 @@ describe('will the connection work?', () => {
     ]));
   test('unequal serial parameters, each named', () => {
     expect(
-      judgeConnection(th3, port, { ...plan, serial: { ...th3.serial, baud: 9600, parity: 'none' } }).refusals,
+      judgeConnection(th3, port, {
+        ...plan,
+        serial: { ...th3.connection.serial, baud: 9600, parity: 'none' },
+      }).refusals,
     ).toEqual([
       { kind: 'serial', field: 'baud', sensor: '9600', port: '19200' },
       { kind: 'serial', field: 'parity', sensor: 'none', port: 'even' },
@@ -77,20 +84,6 @@ describe('will the connection work?', () => {
       kind: 'supply',
       verdict: 'too-high',
     });
-  });
-});
-
-describe('the catalogue', () => {
-  test.each(sensorModels.map((m) => [m.code, m] as const))('%s is whole', (_, model) => {
-    expect(model.supply.low).toBeLessThan(model.supply.high);
-    expect(model.supply.preferred).toBeGreaterThanOrEqual(model.supply.low);
-    for (const signal of ['supply+', 'supply−', 'data+', 'data−'])
-      expect(model.leads.some((l) => l.signal === signal)).toBe(true);
-    expect(new Set(model.leads.map((l) => l.colour)).size).toBe(model.leads.length);
-    expect(new Set(model.quantities.map((q) => q.address)).size).toBe(model.quantities.length);
-    const span = registerSpan(model);
-    expect(span.count).toBeLessThanOrEqual(125);
-    for (const q of model.quantities) expect(q.resolution).toBeGreaterThanOrEqual(q.scale * 0.999);
   });
 });
 

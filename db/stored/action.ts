@@ -1,4 +1,5 @@
 import type { ExchangeFault } from '@/core/bus/faultAdvice';
+import type { ChannelInput } from '@/core/device/profile';
 import type { QuantityCode } from '@/core/quantity/quantity';
 import {
   settingFields,
@@ -6,25 +7,35 @@ import {
   type SettingDifference,
   type SettingField,
 } from '@/core/settings/channelSettings';
+import { conversion, registerField } from '@/schema/deviceProfile';
 import { channelSettings, quantity } from '@/schema/pieces';
 import { listOf, must, number, oneOf, orNull, record, shape, text, yesNo } from '@/schema/shape';
-import { stored } from './stored';
+import { stored, type Stored } from './stored';
 
 /** What a device action was about to do and what came of it, by its kind. */
 const anyNumber = must(number((n) => n.unsafe()));
 const says = must(text());
 
-/** Any action's, for what does not care about its kind. */
-export const storedAction = stored('what a device was to do, or did', record());
+/** Any action's, for what does not care about its kind: as it is, its version with it, for the parser of its kind. */
+export const storedAction: Stored<Readonly<Record<string, unknown>>> = {
+  what: 'what a device was to do, or did',
+  version: 1,
+  read: (raw) => raw as Readonly<Record<string, unknown>>,
+  write: (value) => value,
+};
 
 export interface SettingIntent {
   readonly revisionId: string;
   readonly number: number;
   readonly settings: ChannelSettings;
-  readonly source: { readonly busId: number; readonly register: number } | null;
+  readonly source: ChannelInput | null;
   readonly says: string;
 }
-const source = shape<NonNullable<SettingIntent['source']>>({ busId: anyNumber, register: anyNumber });
+const source = shape<ChannelInput>({
+  busId: anyNumber,
+  field: must(registerField),
+  conversion: must(conversion),
+});
 export const settingIntent = stored(
   'settings to be written',
   shape<SettingIntent>({
@@ -34,6 +45,8 @@ export const settingIntent = stored(
     source: must(orNull(source)),
     says,
   }),
+  // It named a register and left its form to the catalogue of its day.
+  [(old) => ({ ...old, source: null })],
 );
 
 export interface SettingOutcome {
@@ -152,9 +165,12 @@ export interface TalkOutcome {
     readonly after: number;
   }[];
   readonly decoded: readonly {
+    /** Key of the sensor's output. */
+    readonly output: string;
     readonly quantity: QuantityCode;
     readonly register: number;
-    readonly raw: number;
+    /** The number in the registers; null where it stands for no value. */
+    readonly raw: number | null;
     readonly value: number | null;
   }[];
 }
@@ -191,12 +207,20 @@ export const talkOutcome = stored(
     decoded: must(
       listOf(
         shape<TalkOutcome['decoded'][number]>({
+          output: must(text()),
           quantity: must(quantity),
           register: anyNumber,
-          raw: anyNumber,
+          raw: must(orNull(number((n) => n.unsafe()))),
           value: must(orNull(number((n) => n.unsafe()))),
         }),
       ),
     ),
   }),
+  [
+    // Outputs were known by their quantity.
+    (old) => ({
+      ...old,
+      decoded: (old.decoded as { quantity: string }[]).map((d) => ({ ...d, output: d.quantity })),
+    }),
+  ],
 );

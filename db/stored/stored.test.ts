@@ -2,6 +2,7 @@ import { defaultThresholds } from '@/core/quality/thresholds';
 import { must, number, shape, text } from '@/schema/shape';
 import { testDatabase, type TestDatabase } from '@/test/database';
 import { row } from '../database';
+import { settingIntent, talkOutcome } from './action';
 import { storedLayer } from './layer';
 import { storedThresholds } from './settings';
 import { stored, StoredError } from './stored';
@@ -36,6 +37,25 @@ describe('JSON that is read back', () => {
       source: 'person',
       flag: 3,
     }));
+});
+
+test('talks and settings from before outputs had keys', () => {
+  const decoded = [{ quantity: 'humidity', register: 1, raw: 5520, value: 55.2 }];
+  expect(talkOutcome.read({ fault: null, detail: 'answered', frames: [], decoded }).decoded).toEqual([
+    { ...decoded[0], output: 'humidity' },
+  ]);
+  const settings = {
+    description: 'x',
+    enabled: true,
+    quantity: 'humidity',
+    unit: '%RH',
+    measurementInterval: 60,
+    storageInterval: 600,
+    adjustIn: 'device',
+  };
+  const old = { revisionId: 'r', number: 1, settings, source: { busId: 1, register: 1 }, says: 's' };
+  // What a register meant stood in the catalogue of its day.
+  expect(settingIntent.read(old)).toEqual({ ...old, source: null });
 });
 
 describe('in the database', () => {

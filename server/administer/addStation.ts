@@ -1,6 +1,6 @@
 import { IANAZone } from 'luxon';
 import { stationDescription, type StationDescription } from '@/contract/stationDescription';
-import type { Signal } from '@/core/wiring/sensorModel';
+import type { Signal } from '@/core/wiring/landing';
 import { row } from '@/db/database';
 import { audit } from '../book/audit';
 import type { Context } from '../context';

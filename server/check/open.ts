@@ -3,6 +3,7 @@ import type { CheckStartView, InstrumentView } from '@/contract/views';
 import { decimalsOf } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
 import { query, row, rows, type Database } from '@/db/database';
+import { newestReadings } from '@/db/record';
 import type { InstrumentRow } from '@/db/rows';
 import { atStation } from '../station/atStation';
 import { noteClock } from '../clock/compare';
@@ -12,7 +13,7 @@ import { badField, inTheWay, notFound } from '../problem';
 import {
   channelOf,
   loadStation,
-  specOf,
+  toleranceOf,
   type ChannelNode,
   type StationGraph,
   isLogged,
@@ -58,7 +59,15 @@ export async function openCheck(
       `The calibration of ${instrument.name} ${instrument.serial} ran out on ${instrument.dueOn}.`,
       'Take one that is in date, or say why this one is used all the same.',
     );
-  const plan = planOf(graph, channel, instrument, request, overdue > 0 ? reason : null);
+  const newest = await newestReadings(ctx.db, [channel.row.key]);
+  const plan = planOf(
+    graph,
+    channel,
+    instrument,
+    request,
+    overdue > 0 ? reason : null,
+    newest.get(channel.row.key)?.value ?? null,
+  );
   await atStation(ctx, stationId, async (tx) => {
     // What was looked at before may have changed: the sensor, the settings, the instrument.
     const same = await query(
@@ -134,9 +143,10 @@ function planOf(
   instrument: InstrumentRow,
   request: OpenCheck,
   reason: string | null,
+  /** The newest logged value, base unit: what a tolerance in shares of the reading is a share of. */
+  at: number | null,
 ): CheckPlan {
   const q = quantityOf(channel.row.quantity);
-  const spec = specOf(channel);
   const reference = instrument.quantities.find((x) => x.quantity === q.code);
   if (!reference)
     throw badField(
@@ -146,8 +156,8 @@ function planOf(
       `${instrument.name} ${instrument.serial} does not measure ${q.name.toLowerCase()}.`,
       'Choose an instrument that does.',
     );
-  const sensorTolerance = spec?.tolerance ?? q.tolerance;
-  const resolution = spec?.resolution ?? 10 ** -q.decimals;
+  const sensorTolerance = toleranceOf(channel, at);
+  const resolution = channel.output?.resolution ?? 10 ** -q.decimals;
   return {
     quantity: q.code,
     unit: channel.written!.settings.unit,
@@ -199,7 +209,7 @@ function temperaturePlan(
   return {
     channelNumber: loggerNumber(companion),
     unit: companion.written.settings.unit,
-    sensorTolerance: specOf(companion)?.tolerance ?? quantityOf('airTemperature').tolerance,
+    sensorTolerance: toleranceOf(companion),
     referenceTolerance: reference.tolerance,
     referenceRange: [reference.low, reference.high],
   };
@@ -259,7 +269,7 @@ export async function checkStart(db: Database, stationId: string, now: Date): Pr
         quantity: c.row.quantity,
         openCheckId: open.find((o) => o.channelId === c.row.id)?.id ?? null,
         settleWindow: quantityOf(c.row.quantity).settle.window,
-        tolerance: specOf(c)?.tolerance ?? quantityOf(c.row.quantity).tolerance,
+        tolerance: toleranceOf(c),
       })),
     instruments: instruments.map((i) => instrumentView(i, now)),
     recent: recent.map((r) => {

@@ -67,7 +67,7 @@ describe('a second transmitter on the bus', () => {
       'supply',
       /would reach the sensor, it takes 9–28 V/,
     ],
-    ['a model nobody knows', { modelCode: 'quern-th9' }, 'unknown-model', 'modelCode', /quern-th9/],
+    ['a model nobody knows', { profileCode: 'quern-th9' }, 'unknown-model', 'profileCode', /quern-th9/],
     ['a sensor that hangs elsewhere', { serial: 'TH3-1188' }, 'sensor-in-use', 'serial', /TH3-1188/],
   ])('%s is refused, and nothing is half-saved', async (_, change, code, field, detail) => {
     const count = async () => [
@@ -113,7 +113,8 @@ describe('a second transmitter on the bus', () => {
     ]);
     expect(bench.logger.channels.map((c) => c.history.at(-1)!.source)).toContainEqual({
       busId: 2,
-      register: 1,
+      field: { fn: 4, address: 1, type: 'uint16', wordOrder: 'high-first', missing: [65_535] },
+      conversion: [{ step: 'divide', by: 100 }],
     });
     expect(
       (await bookTexts(test_.db, bench.stationId)).some((t) => t.includes('brown → 1 V+, white → 2 V−')),

@@ -1,7 +1,7 @@
-import { sensorModel, sensorModels } from '@/catalogue/sensors';
 import type { InstallTransmitter } from '@/contract/requests';
 import type { ConnectView } from '@/contract/views';
 import { proposeBusId } from '@/core/bus/busId';
+import { outputName } from '@/core/device/profile';
 import { formatValue } from '@/core/quantity/format';
 import { judgeSupply, type SupplyAtSensor } from '@/core/power/supply';
 import { judgeConnection, type ConnectionRefusal } from '@/core/wiring/connection';
@@ -16,12 +16,14 @@ import { badField, inTheWay, notFound, type Problem } from '../problem';
 import { offLineSince } from './offLine';
 import { channelSettingsView } from './settings';
 import { isLogged, loadStation, type StationGraph, loggerOf } from '../station/stationGraph';
+import { newestProfiles } from './profiles';
 import { lastTalks } from './talk';
 import { recordAct } from '../book/recordAct';
 
 /** Everything the Connect view shows: ports, terminals, what is on them, what could be added. */
 export async function connectView(db: Database, stationId: string): Promise<ConnectView> {
   const graph = await loadStation(db, stationId);
+  const profiles = await newestProfiles(db);
   const [talks, unknown, offLine, channels] = await Promise.all([
     lastTalks(db, stationId),
     unknownActions(db, [stationId]),
@@ -44,29 +46,29 @@ export async function connectView(db: Database, stationId: string): Promise<Conn
         terminals: p.terminals.map(({ id, label, signal }) => ({ id, label, signal })),
         taken: [...taken].map(([id, by]) => ({ id, by })),
         proposedId: proposeBusId(taken.keys()),
-        landings: Object.fromEntries(sensorModels.map((m) => [m.code, landLeads(m.leads, p.terminals)])),
+        landings: Object.fromEntries(profiles.map((m) => [m.code, landLeads(m.leads, p.terminals)])),
       };
     }),
-    models: sensorModels.map((m) => ({
+    models: profiles.map((m) => ({
       code: m.code,
       name: m.name,
       supply: m.supply,
       current: m.current,
-      serial: m.serial,
-      idSetBy: m.idSetBy,
-      caution: m.caution ?? null,
+      serial: m.connection.serial,
+      idSetBy: m.connection.idSetBy,
+      cautions: [...m.cautions],
       leads: [...m.leads],
-      quantities: m.quantities.map((q) => q.quantity),
+      outputs: m.outputs.map((o) => outputName(o)),
     })),
     installations: graph.installations
       .map((i) => ({
         id: i.row.id,
         sensorSerial: i.sensor.serial,
-        modelName: i.model.name,
+        modelName: i.profile.name,
         busId: i.row.busId,
         zoneName: i.row.zoneName,
         portName: i.port.name,
-        leadsNeeded: i.model.leads.length,
+        leadsNeeded: i.profile.leads.length,
         leads: i.leads.map((l) => ({
           colour: l.colour,
           signal: l.signal,
@@ -75,7 +77,7 @@ export async function connectView(db: Database, stationId: string): Promise<Conn
         supply: {
           sum: supplySum(loggerOf(graph).supplyVoltage, i.supply),
           atSensor: i.supply.atSensor,
-          inRange: judgeSupply(i.supply.atSensor, i.model.supply.low, i.model.supply.high) === 'in-range',
+          inRange: judgeSupply(i.supply.atSensor, i.profile.supply.low, i.profile.supply.high) === 'in-range',
         },
         channels: graph.channels
           .filter(isLogged)
@@ -110,17 +112,17 @@ export async function installTransmitter(
   const graph = await loadStation(ctx.db, stationId);
   const port = graph.ports.find((p) => p.id === request.portId);
   if (!port) throw notFound('port', request.portId);
-  const model = sensorModel(request.modelCode);
-  if (!model)
+  const profile = (await newestProfiles(ctx.db)).find((p) => p.code === request.profileCode);
+  if (!profile)
     throw badField(
       'unknown-model',
-      'modelCode',
-      request.modelCode,
-      `The catalogue has no model "${request.modelCode}".`,
+      'profileCode',
+      request.profileCode,
+      `The catalogue has no model "${request.profileCode}".`,
       'Choose one from the list.',
     );
   const { refusals, supply } = judgeConnection(
-    model,
+    profile,
     { serial: port, supply: loggerOf(graph).supplyVoltage, taken: takenIds(graph, port.id) },
     {
       id: request.busId,
@@ -130,19 +132,19 @@ export async function installTransmitter(
     },
   );
   if (refusals[0]) throw refusalProblem(refusals[0], proposeBusId(takenIds(graph, port.id).keys()));
-  const unknownLead = request.landedLeads.find((c) => !model.leads.some((l) => l.colour === c));
+  const unknownLead = request.landedLeads.find((c) => !profile.leads.some((l) => l.colour === c));
   if (unknownLead)
     throw badField(
       'unknown-lead',
       'landedLeads',
       unknownLead,
-      `A ${model.name} has no ${unknownLead} lead.`,
+      `A ${profile.name} has no ${unknownLead} lead.`,
       'Look at the model again.',
     );
   const at = personTime(ctx, request.occurredAt);
-  const landings = landLeads(model.leads, port.terminals);
+  const landings = landLeads(profile.leads, port.terminals);
   const known = await row(ctx.db.sensor, { where: { serial: request.serial } });
-  if (known && known.modelCode !== model.code)
+  if (known && known.profileCode !== profile.code)
     throw badField(
       'serial-of-another-model',
       'serial',
@@ -182,7 +184,12 @@ export async function installTransmitter(
       const sensorId = known?.id ?? newId();
       if (!known)
         await ctx.db.sensor.create(
-          { id: sensorId, modelCode: model.code, serial: request.serial },
+          {
+            id: sensorId,
+            profileCode: profile.code,
+            profileRevision: profile.revision,
+            serial: request.serial,
+          },
           { transaction: tx },
         );
       await ctx.db.installation.create(
@@ -212,7 +219,7 @@ export async function installTransmitter(
             },
             { transaction: tx },
           );
-      for (const q of model.quantities) {
+      for (const output of profile.outputs) {
         const channelId = newId();
         channelIds.push(channelId);
         await ctx.db.channel.create(
@@ -221,14 +228,21 @@ export async function installTransmitter(
             id: channelId,
             loggerId: loggerOf(graph).id,
             number: nextNumber(),
-            quantity: q.quantity,
-            zoneName: request.zoneName,
+            quantity: output.quantity,
+            zoneName: [request.zoneName, output.label].filter(Boolean).join(' '),
             checkEveryDays: 180,
           },
           { transaction: tx },
         );
         await ctx.db.mapping.create(
-          { stationId, id: newId(), channelId, installationId: request.installationId, fromAt: at },
+          {
+            stationId,
+            id: newId(),
+            channelId,
+            installationId: request.installationId,
+            outputKey: output.key,
+            fromAt: at,
+          },
           { transaction: tx },
         );
       }
@@ -237,7 +251,7 @@ export async function installTransmitter(
         occurredAt: at,
         kind: 'connect',
         text:
-          `Connected ${model.name} ${request.serial} in ${request.zoneName} to ${port.name}, ID ${request.busId}: ` +
+          `Connected ${profile.name} ${request.serial} in ${request.zoneName} to ${port.name}, ID ${request.busId}: ` +
           landings
             .filter((l) => request.landedLeads.includes(l.colour))
             .map((l) => `${l.colour} → ${l.terminal?.label}`)

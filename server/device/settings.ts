@@ -34,7 +34,6 @@ import { badField, inTheWay, notFound, type Problem } from '../problem';
 import {
   channelOf,
   loadStation,
-  specOf,
   type ChannelNode,
   type StationGraph,
   isLogged,
@@ -234,13 +233,18 @@ export async function writeSettings(
     );
   await requireSettled(ctx, stationId, channelId);
   const at = await resolveDevice(ctx, loggerOf(graph).address);
-  const spec = specOf(channel);
   const intent: SettingIntent = {
     revisionId: revision.id,
     number: loggerNumber(channel),
     settings: revision.settings,
     source:
-      channel.installation && spec ? { busId: channel.installation.row.busId, register: spec.address } : null,
+      channel.installation && channel.output
+        ? {
+            busId: channel.installation.row.busId,
+            field: channel.output.field,
+            conversion: channel.output.conversion,
+          }
+        : null,
     says: `settings of channel ${loggerNumber(channel)}, revision ${revision.revision}`,
   };
   const action = await runDeviceAction(
@@ -251,7 +255,7 @@ export async function writeSettings(
       line: loggerLine(loggerOf(graph).address),
       kind: 'write-settings',
       channelId,
-      intent: { ...intent },
+      intent: settingIntent.write(intent) as Record<string, unknown>,
       stillDue: (tx) => requireNewest(ctx, revision, tx),
     },
     async (lease) => {

@@ -2,10 +2,11 @@ import type { Talk } from '@/contract/requests';
 import type { TalkView } from '@/contract/views';
 import { faultAdvice, type ExchangeFault } from '@/core/bus/faultAdvice';
 import { exceptionText } from '@/core/bus/modbusPdu';
-import { decodeRegister } from '@/core/bus/register';
+import { convert } from '@/core/device/conversion';
+import { outputName, registerSpans } from '@/core/device/profile';
+import { decodeField, wordsOf } from '@/core/device/registerField';
 import { decimalsOf, formatValue } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
-import { registerSpan } from '@/core/wiring/sensorModel';
 import { query, type Database } from '@/db/database';
 import { talkOutcome, type TalkOutcome } from '@/db/stored/action';
 import { exchange, usualLine } from '@/devices/modbusLine';
@@ -13,40 +14,41 @@ import type { Context } from '../context';
 import { runDeviceAction } from './deviceAction';
 import type { Lease } from './lease';
 import { busLine, resolveDevice } from './line';
-import { notFound } from '../problem';
+import { inTheWay, notFound } from '../problem';
+import { pinText } from './profiles';
 import { loadStation, type InstallationNode } from '../station/stationGraph';
 import { recordAct } from '../book/recordAct';
 
-/** Asks a sensor for all its registers through the logger's gateway, under the lease of its line. */
+/** Asks a sensor for all its outputs through the logger's gateway, under the lease of its line. */
 export async function askSensor(ctx: Context, i: InstallationNode, lease: Lease): Promise<TalkOutcome> {
   const at = await resolveDevice(ctx, i.port.gatewayAddress);
-  const span = registerSpan(i.model);
-  await lease.renew();
-  const result = await exchange(
-    at,
-    i.row.busId,
-    { fn: 4, ...span },
-    { ...usualLine, framing: i.port.framing },
-    () => lease.assertHeld(),
-  );
-  const decoded = result.ok
-    ? i.model.quantities.map((q) => {
-        const raw = result.registers[q.address - span.address]!;
-        const value = decodeRegister(q, raw);
-        return {
-          quantity: q.quantity,
-          register: q.address,
-          raw,
-          value: Number.isFinite(value) ? value : null,
-        };
-      })
-    : [];
-  return {
-    fault: result.ok ? null : result.fault,
-    detail: result.ok ? 'answered' : explain(result.fault, result.detail),
-    frames: [...result.frames],
-    decoded,
-  };
+  const words = new Map<string, number>();
+  const frames: TalkOutcome['frames'][number][] = [];
+  for (const span of registerSpans(i.profile.outputs)) {
+    await lease.renew();
+    const result = await exchange(at, i.row.busId, span, { ...usualLine, framing: i.port.framing }, () =>
+      lease.assertHeld(),
+    );
+    frames.push(...result.frames);
+    if (!result.ok)
+      return { fault: result.fault, detail: explain(result.fault, result.detail), frames, decoded: [] };
+    for (const [n, word] of result.registers.entries()) words.set(`${span.fn} ${span.address + n}`, word);
+  }
+  const decoded = i.profile.outputs.map(({ key, quantity, field, conversion }) => {
+    const held = Array.from({ length: wordsOf(field) }, (_, n) =>
+      words.get(`${field.fn} ${field.address + n}`)!,
+    );
+    const raw = decodeField(field, held);
+    const value = convert(conversion, raw);
+    return {
+      output: key,
+      quantity,
+      register: field.address,
+      raw: Number.isFinite(raw) ? raw : null,
+      value: Number.isFinite(value) ? value : null,
+    };
+  });
+  return { fault: null, detail: 'answered', frames, decoded };
 }
 
 /** Sends the real question to a sensor through the logger's gateway and keeps frames and values. */
@@ -56,7 +58,12 @@ export async function talk(ctx: Context, stationId: string, request: Talk): Prom
   if (!i) throw notFound('installation', request.installationId);
   // An address that may not be dialled is refused before anything is noted.
   await resolveDevice(ctx, i.port.gatewayAddress);
-  const span = registerSpan(i.model);
+  if (!i.profileKnown)
+    throw inTheWay(
+      'profile-missing',
+      `The profile of ${i.sensor.serial}, ${pinText(i.sensor)}, is not on file: nobody knows what to ask it.`,
+      'Add that profile to the catalogue again.',
+    );
   const action = await runDeviceAction(
     ctx,
     {
@@ -65,17 +72,18 @@ export async function talk(ctx: Context, stationId: string, request: Talk): Prom
       line: busLine(i.port.gatewayAddress),
       kind: 'talk',
       installationId: i.row.id,
-      intent: { unit: i.row.busId, fn: 4, ...span },
+      intent: { unit: i.row.busId, requests: registerSpans(i.profile.outputs) },
     },
     async (lease) => {
       const outcome = await askSensor(ctx, i, lease);
-      return { state: 'done', outcome: { ...outcome } };
+      return { state: 'done', outcome: talkOutcome.write(outcome) as Record<string, unknown> };
     },
     async (tx, done) => {
       const outcome = talkOutcome.read(done.outcome);
       const shown = outcome.decoded.map((d) => {
         const q = quantityOf(d.quantity);
-        return `${q.name.toLowerCase()} ${formatValue(d.value, decimalsOf(0.01))} ${q.unit}`;
+        const output = i.profile.outputs.find((o) => o.key === d.output)!;
+        return `${outputName(output).toLowerCase()} ${formatValue(d.value, decimalsOf(0.01))} ${q.unit}`;
       });
       await recordAct(ctx, tx, {
         stationId,

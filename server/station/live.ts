@@ -9,7 +9,7 @@ import { withLease } from '../device/lease';
 import { busLine, resolveDevice } from '../device/line';
 import { askSensor } from '../device/talk';
 import { newId } from '../id';
-import { isLogged, loadStation, specOf, type InstallationNode, loggerOf } from './stationGraph';
+import { isLogged, loadStation, type InstallationNode, loggerOf } from './stationGraph';
 
 /**
  * What every hop of an open station shows at this moment: the sensors asked over their bus, one talker at a
@@ -29,10 +29,10 @@ export async function stationLive(ctx: Context, stationId: string): Promise<Stat
     at: ctx.now().toISOString(),
     channels: graph.channels.filter(isLogged).map((c) => {
       const outcome = asked.get(c.installation?.row.id ?? '') ?? null;
-      const found = outcome?.decoded.find((d) => d.quantity === c.row.quantity);
+      const { output } = c;
+      const found = outcome?.decoded.find((d) => d.output === output?.key);
       const q = quantityOf(c.row.quantity);
-      const spec = specOf(c);
-      const decimals = spec ? Math.min(q.decimals + 1, decimalsOf(spec.resolution)) : q.decimals;
+      const decimals = output ? Math.min(q.decimals + 1, decimalsOf(output.resolution)) : q.decimals;
       const shown = logger?.channels.find((l) => l.number === c.row.number)?.value ?? null;
       const unit = c.written?.settings.unit ?? q.unit;
       return {

@@ -1,8 +1,7 @@
 import { Op, type Transaction } from 'sequelize';
-import { sensorModel } from '@/catalogue/sensors';
 import { supplyAtSensor, type SupplyAtSensor } from '@/core/power/supply';
-import { describeChannel } from '@/core/quantity/quantity';
-import type { SensorModel } from '@/core/wiring/sensorModel';
+import { describeChannel, quantityOf } from '@/core/quantity/quantity';
+import { outputOf, outputTolerance, type SensorOutput, type SensorProfile } from '@/core/device/profile';
 import { askAll, query, rows, type Database } from '@/db/database';
 import type {
   ChannelRow,
@@ -16,6 +15,7 @@ import type {
   StationRow,
   TerminalRow,
 } from '@/db/rows';
+import { pinnedProfiles, profileOrUnknown } from '../device/profiles';
 import { isId } from '../id';
 import { inTheWay, notFound } from '../problem';
 
@@ -33,7 +33,9 @@ export interface StationGraph {
 export interface InstallationNode {
   readonly row: InstallationRow;
   readonly sensor: SensorRow;
-  readonly model: SensorModel;
+  readonly profile: SensorProfile;
+  /** False where its profile is missing or cannot be read: then the profile knows nothing. */
+  readonly profileKnown: boolean;
   readonly port: PortRow;
   readonly leads: readonly LeadRow[];
   readonly supply: SupplyAtSensor;
@@ -42,6 +44,8 @@ export interface InstallationNode {
 export interface ChannelNode {
   readonly row: ChannelRow;
   readonly installation: InstallationNode | null;
+  /** The output of its sensor that feeds it; null without a sensor, or where its profile lacks it. */
+  readonly output: SensorOutput | null;
   /** Newest revision that is neither written nor discarded. */
   readonly staged: SettingRevisionRow | null;
   readonly written: SettingRevisionRow | null;
@@ -82,6 +86,7 @@ export async function loadStations(
     transaction,
     where: { id: { [Op.in]: installations.map((i) => i.sensorId) } },
   });
+  const profiles = await pinnedProfiles(db, sensors, transaction);
   const sensorById = new Map(sensors.map((s) => [s.id, s]));
   const siteById = new Map(sites.map((s) => [s.id, s]));
 
@@ -92,18 +97,17 @@ export async function loadStations(
     const myPorts = mine(ports);
     const nodes = mine(installations).map((row): InstallationNode => {
       const sensor = sensorById.get(row.sensorId)!;
-      const model = sensorModel(sensor.modelCode);
-      if (!model)
-        throw new Error(`sensor ${sensor.serial} has model ${sensor.modelCode}, which the catalogue lacks`);
+      const { profile, known: profileKnown } = profileOrUnknown(profiles, sensor);
       return {
         row,
         sensor,
-        model,
+        profile,
+        profileKnown,
         port: myPorts.find((p) => p.id === row.portId)!,
         leads: leads.filter((l) => l.stationId === station.id && l.installationId === row.id),
         supply: supplyAtSensor({
           supply: logger!.supplyVoltage,
-          current: model.current,
+          current: profile.current,
           length: row.cableLength,
           resistance: row.cableResistance,
         }),
@@ -123,6 +127,7 @@ export async function loadStations(
         return channelNode(
           row,
           nodes.find((n) => n.row.id === mapping?.installationId) ?? null,
+          mapping?.outputKey ?? null,
           revisions.filter((r) => r.stationId === station.id && r.channelId === row.id),
         );
       }),
@@ -133,6 +138,7 @@ export async function loadStations(
 function channelNode(
   row: ChannelRow,
   installation: InstallationNode | null,
+  outputKey: string | null,
   revisions: readonly SettingRevisionRow[],
 ): ChannelNode {
   const history = revisions.filter((r) => r.writtenAt);
@@ -147,6 +153,7 @@ function channelNode(
   return {
     row,
     installation,
+    output: installation && outputKey !== null ? outputOf(installation.profile, outputKey) : null,
     staged,
     written,
     history,
@@ -200,6 +207,6 @@ export function loggerNumber(c: ChannelNode): number {
   );
 }
 
-/** What the sensor's model says of the quantity a channel carries; null without a sensor. */
-export const specOf = (channel: ChannelNode) =>
-  channel.installation?.model.quantities.find((q) => q.quantity === channel.row.quantity) ?? null;
+/** How far a channel's sensor may be off at a value, ± base unit; by its quantity where no sensor says. */
+export const toleranceOf = ({ output, row }: ChannelNode, at: number | null = null): number =>
+  output ? outputTolerance(output, at) : quantityOf(row.quantity).tolerance;

@@ -3,6 +3,7 @@ import { faultAdvice, type ExchangeFault } from '@/core/bus/faultAdvice';
 import { serialText } from '@/core/bus/serial';
 import { decimalsOf, formatAge, formatDifference, formatValue } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
+import { outputAccuracy, outputPath } from '@/core/device/profile';
 import { valueFromBase } from '@/core/quantity/unit';
 import { cairnOf, holding, joinAlike, saidAt, type Finding, type FindingCode } from '@/core/trust/finding';
 import { findingsOf } from '@/core/trust/findings';
@@ -11,7 +12,7 @@ import { query, type Database } from '@/db/database';
 import { newestReadings } from '@/db/record';
 import { unknownActions } from '../device/deviceAction';
 import { fieldBook } from '../book/fieldBook';
-import { loadStation, specOf, type ChannelNode, type StationGraph } from './stationGraph';
+import { loadStation, type ChannelNode, type StationGraph } from './stationGraph';
 import { mendDerived } from '../record/mendDerived';
 import { lastTalks, type LastTalk } from '../device/talk';
 import { gatherFacts } from '../trust/facts';
@@ -57,7 +58,7 @@ export async function stationSheet(db: Database, id: string, now: Date): Promise
         .filter((i) => i.row.portId === p.id)
         .map((i) => ({
           busId: i.row.busId,
-          sensor: `${i.model.name} ${i.sensor.serial}`,
+          sensor: `${i.profile.name} ${i.sensor.serial}`,
           zoneName: i.row.zoneName,
         })),
     })),
@@ -93,12 +94,12 @@ function signalPath(
   seen: Seen,
 ): SignalPathView {
   const q = quantityOf(c.row.quantity);
-  const spec = specOf(c);
+  const { output } = c;
   const i = c.installation;
   const set = c.written?.settings ?? c.staged?.settings ?? null;
   const unit = set?.unit ?? q.unit;
-  const decimals = spec ? Math.min(q.decimals + 1, decimalsOf(spec.resolution)) : q.decimals;
-  const decoded = seen.talk?.decoded.find((d) => d.quantity === c.row.quantity);
+  const decimals = output ? Math.min(q.decimals + 1, decimalsOf(output.resolution)) : q.decimals;
+  const decoded = seen.talk?.decoded.find((d) => d.output === output?.key);
   const talkedAt = seen.talk?.at.toISOString() ?? '';
   const hop = (
     kind: Hop['kind'],
@@ -124,7 +125,7 @@ function signalPath(
     hops: [
       hop(
         'element',
-        i ? `${i.model.name}, ±${spec?.tolerance ?? '?'} ${q.unit}` : 'no sensor',
+        i ? `${i.profile.name}${output ? `, ${outputAccuracy(output)}` : ''}` : 'no sensor',
         decoded?.value != null
           ? { text: `${formatValue(decoded.value, decimals)} ${q.unit}`, at: talkedAt }
           : null,
@@ -133,7 +134,7 @@ function signalPath(
       hop(
         'leads',
         i
-          ? `${i.leads.length} of ${i.model.leads.length} leads, ${formatValue(i.supply.atSensor, 2)} V at sensor`
+          ? `${i.leads.length} of ${i.profile.leads.length} leads, ${formatValue(i.supply.atSensor, 2)} V at sensor`
           : 'none',
         null,
         (f) => ofSensor(f, 'leads-unrecorded', 'supply-outside'),
@@ -151,9 +152,9 @@ function signalPath(
       ),
       hop(
         'conversion',
-        spec ? `register ${spec.address} × ${spec.scale} → ${unit}` : unit,
+        output ? outputPath(output) : unit,
         decoded ? { text: `raw ${decoded.raw}`, at: talkedAt } : null,
-        (f) => mine(f) && f.stone === 'settings',
+        (f) => (mine(f) && f.stone === 'settings') || ofSensor(f, 'profile-missing'),
       ),
       hop(
         'adjustment',

@@ -8,7 +8,8 @@ import { storedCheckResult, type CheckResult } from '@/db/stored/check';
 import { query, type Database } from '@/db/database';
 import { newestReadings, shown } from '@/db/record';
 import { giveUpAfter } from '../device/deviceAction';
-import { specOf, type ChannelNode, type StationGraph } from '../station/stationGraph';
+import { pinText } from '../device/profiles';
+import { toleranceOf, type ChannelNode, type StationGraph } from '../station/stationGraph';
 import { channelName, namedColumns, type NamedChannel } from '../station/channelName';
 
 /** How far back from its newest value a channel's gaps and flags are counted, d. */
@@ -88,9 +89,10 @@ export async function gatherFacts(db: Database, graph: StationGraph): Promise<Ga
       return {
         id: i.row.id,
         name: `${i.sensor.serial} (${i.row.zoneName})`,
+        profile: i.profileKnown ? null : pinText(i.sensor),
         leadsRecorded: i.leads.length,
-        leadsNeeded: i.model.leads.length,
-        supply: { atSensor: i.supply.atSensor, low: i.model.supply.low, high: i.model.supply.high },
+        leadsNeeded: i.profile.leads.length,
+        supply: { atSensor: i.supply.atSensor, low: i.profile.supply.low, high: i.profile.supply.high },
         lastTalk: talk ? { at: talk.at.getTime(), fault: talk.outcome?.fault ?? null } : null,
         channelIds: graph.channels.filter((c) => c.installation?.row.id === i.row.id).map((c) => c.row.id),
       };
@@ -257,7 +259,7 @@ function referenceFacts(c: ChannelNode, checks: readonly CheckFact[]): Reference
       (last && {
         at: last.openedAt.getTime(),
         difference: last.closingDifference ?? last.result?.budget?.meanDifference ?? Number.NaN,
-        limit: last.result?.limit ?? specOf(c)?.tolerance ?? quantityOf(c.row.quantity).tolerance,
+        limit: last.result?.limit ?? toleranceOf(c),
         outcome: last.outcome as NonNullable<ReferenceFacts['last']>['outcome'],
       }) ||
       null,

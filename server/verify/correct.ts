@@ -5,7 +5,7 @@ import { quantityOf } from '@/core/quantity/quantity';
 import { query, type Database } from '@/db/database';
 import type { Context } from '../context';
 import { badField, inTheWay } from '../problem';
-import { specOf, type ChannelNode } from '../station/stationGraph';
+import { toleranceOf, type ChannelNode } from '../station/stationGraph';
 import { activeLayers, layLayer } from './layers';
 import { recordSpan, spanText } from './span';
 
@@ -43,7 +43,7 @@ export async function correctionProposals(
     const [a, b] = [checks[i - 1]!, checks[i]!];
     if (a.installationId !== b.installationId) continue;
     const left = a.asLeft ?? a.asFound;
-    const tolerance = specOf(channel)?.tolerance ?? q.tolerance;
+    const tolerance = toleranceOf(channel);
     const from = a.at.toISOString();
     const until = b.at.toISOString();
     proposals.push({

@@ -18,7 +18,6 @@ import type { ConnectView } from '@/contract/views';
 import { serialText, type SerialSettings } from '@/core/bus/serial';
 import { copperResistance, judgeSupply, supplyAtSensor } from '@/core/power/supply';
 import { formatValue } from '@/core/quantity/format';
-import { quantityOf } from '@/core/quantity/quantity';
 import { newId, Refusal, send } from '../shared/api';
 import { ProblemNote } from '../shared/ProblemNote';
 import { Sum } from '../shared/Sum';
@@ -27,13 +26,13 @@ import { gloved } from '../shared/theme';
 /** Puts a transmitter on a port: a free ID, equal parameters, enough supply, each lead on its terminal. */
 export function InstallForm({ view, onInstalled }: { view: ConnectView; onInstalled: () => void }) {
   const port = view.ports[0];
-  const [modelCode, setModelCode] = useState(view.models[0]!.code);
+  const [profileCode, setProfileCode] = useState(view.models[0]!.code);
   const [serial, setSerial] = useState('');
   const [busId, setBusId] = useState(String(port?.proposedId ?? ''));
   const [zoneName, setZoneName] = useState('');
   const [length, setLength] = useState('10');
   const [gauge, setGauge] = useState('24');
-  const model = view.models.find((m) => m.code === modelCode)!;
+  const model = view.models.find((m) => m.code === profileCode)!;
   const [serialSettings, setSerialSettings] = useState<SerialSettings>(model.serial);
   const [landed, setLanded] = useState<string[]>([]);
   const install = useMutation({
@@ -41,7 +40,7 @@ export function InstallForm({ view, onInstalled }: { view: ConnectView; onInstal
       send('POST', `/api/v1/stations/${view.stationId}/transmitters`, {
         installationId: newId(),
         portId: port!.id,
-        modelCode,
+        profileCode,
         serial,
         busId: Number(busId),
         zoneName,
@@ -55,7 +54,7 @@ export function InstallForm({ view, onInstalled }: { view: ConnectView; onInstal
   });
   if (!port) return <Alert severity="info">This station has no port.</Alert>;
   const wrong = install.error instanceof Refusal ? (install.error.problem.field ?? '') : '';
-  const landings = port.landings[modelCode] ?? [];
+  const landings = port.landings[profileCode] ?? [];
   return (
     <Box
       component="form"
@@ -73,13 +72,13 @@ export function InstallForm({ view, onInstalled }: { view: ConnectView; onInstal
         <TextField
           select
           label="Model"
-          value={modelCode}
+          value={profileCode}
           onChange={(e) => {
-            setModelCode(e.target.value);
+            setProfileCode(e.target.value);
             setSerialSettings(view.models.find((m) => m.code === e.target.value)!.serial);
             setLanded([]);
           }}
-          helperText={model.quantities.map((q) => quantityOf(q).name.toLowerCase()).join(', ')}
+          helperText={model.outputs.map((name) => name.toLowerCase()).join(', ')}
         >
           {view.models.map((m) => (
             <MenuItem key={m.code} value={m.code}>
@@ -139,9 +138,9 @@ export function InstallForm({ view, onInstalled }: { view: ConnectView; onInstal
         low={model.supply.low}
         high={model.supply.high}
       />
-      {model.caution && (
+      {model.cautions.length > 0 && (
         <Alert severity="warning" variant="outlined" sx={{ mb: 2, color: 'text.primary' }}>
-          {model.caution} Local codes and licensed practice come first.
+          {model.cautions.join(' ')} Local codes and licensed practice come first.
         </Alert>
       )}
       <Typography variant="h3">

@@ -140,9 +140,12 @@ function TalkResult({ talk }: { talk: TalkView }) {
       </Box>
       {talk.decoded.map((d) => {
         const q = quantityOf(d.quantity);
+        // Two of one quantity are told apart by their keys.
+        const alike = talk.decoded.filter((o) => o.quantity === d.quantity).length > 1;
         return (
-          <Typography key={d.quantity} variant="body2">
-            {q.name}:{' '}
+          <Typography key={d.output} variant="body2">
+            {q.name}
+            {alike && ` (${d.output})`}:{' '}
             <Sum>
               register {d.register} = {d.raw}
             </Sum>{' '}

@@ -1,0 +1,115 @@
+import { createHash } from 'node:crypto';
+import type { Transaction } from 'sequelize';
+import { profiles as shipped } from '@/catalogue/profiles';
+import { refuseProfile, unknownProfile, type SensorProfile } from '@/core/device/profile';
+import { query, type Database } from '@/db/database';
+import { storedProfile } from '@/db/stored/profile';
+import { log } from '../process/log';
+
+/** Code and revision of a profile, as a sensor pins it. */
+export interface ProfilePin {
+  readonly profileCode: string;
+  readonly profileRevision: number;
+}
+export const pinText = (p: ProfilePin): string => `${p.profileCode} ${p.profileRevision}`;
+
+interface Found extends ProfilePin {
+  body: unknown;
+}
+const columns = 'code as "profileCode", revision as "profileRevision", body';
+
+/** What was found, read; a body that cannot be read is as good as missing. */
+function readable({ body, ...pin }: Found): SensorProfile | null {
+  try {
+    const profile = storedProfile.read(body);
+    return refuseProfile(profile) ? null : profile;
+  } catch (error) {
+    log.error({ err: error, ...pin }, 'a device profile cannot be read');
+    return null;
+  }
+}
+
+/** The profiles of some sensors, by `pinText`. One that is missing or unreadable is not among them: that is a finding, not an error. */
+export async function pinnedProfiles(
+  db: Database,
+  pins: readonly ProfilePin[],
+  tx?: Transaction,
+): Promise<Map<string, SensorProfile>> {
+  const wanted = [...new Map(pins.map((p) => [pinText(p), p])).values()];
+  if (wanted.length === 0) return new Map();
+  const found = await query<Found>(
+    db,
+    `select ${columns} from device_profile where (code, revision) in (:pins)`,
+    { pins: wanted.map((p) => [p.profileCode, p.profileRevision]) },
+    tx,
+  );
+  return new Map(
+    found.flatMap((f) => {
+      const profile = readable(f);
+      return profile ? [[pinText(f), profile] as const] : [];
+    }),
+  );
+}
+
+/** A sensor's profile, or one that knows nothing where its own is missing. */
+export const profileOrUnknown = (
+  known: ReadonlyMap<string, SensorProfile>,
+  pin: ProfilePin,
+): { profile: SensorProfile; known: boolean } => {
+  const profile = known.get(pinText(pin));
+  return profile
+    ? { profile, known: true }
+    : { profile: unknownProfile(pin.profileCode, pin.profileRevision), known: false };
+};
+
+/** The newest revision of every profile, by name: what can be installed today. */
+export async function newestProfiles(db: Database): Promise<SensorProfile[]> {
+  const found = await query<Found>(
+    db,
+    `select distinct on (code) ${columns} from device_profile order by code, revision desc`,
+  );
+  return found.flatMap((f) => readable(f) ?? []).sort((a, b) => a.name.localeCompare(b.name));
+}
+
+/** The same whatever order the fields stand in. */
+const canonical = (value: unknown): unknown =>
+  Array.isArray(value)
+    ? value.map(canonical)
+    : value && typeof value === 'object'
+      ? Object.fromEntries(
+          Object.entries(value)
+            .sort(([a], [b]) => (a < b ? -1 : 1))
+            .map(([k, v]) => [k, canonical(v)]),
+        )
+      : value;
+const hashOf = (profile: SensorProfile): string =>
+  createHash('sha256')
+    .update(JSON.stringify(canonical(profile)))
+    .digest('hex');
+
+/**
+ * Puts the profiles that ship with the application on file, each revision once. Throws when one differs from
+ * what was released under its number: the past of a sensor may not change.
+ */
+export async function stockProfiles(db: Database): Promise<number> {
+  let added = 0;
+  for (const profile of shipped) {
+    const { code, revision } = profile;
+    const sha256 = hashOf(profile);
+    const [kept] = await query<{ sha256: string; mine: boolean }>(
+      db,
+      `with mine as (
+         insert into device_profile (code, revision, body, sha256) values (:code, :revision, :body, :sha256)
+         on conflict (code, revision) do nothing returning sha256)
+       select sha256, true as mine from mine
+       union all select sha256, false from device_profile where code = :code and revision = :revision`,
+      { code, revision, body: JSON.stringify(storedProfile.write(profile)), sha256 },
+    );
+    if (kept!.sha256 !== sha256)
+      throw new Error(
+        `profile ${code} revision ${revision} differs from the one on file: raise its revision`,
+      );
+    if (kept!.mine) added++;
+  }
+  return added;
+}
