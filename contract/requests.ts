@@ -28,13 +28,12 @@ export const signIn = shape<SignIn>({
   password: must(text((s) => s.max(500))),
 });
 
-export interface InstallTransmitter {
+/** A sensor as it hangs on a bus. */
+export interface PlaceSensor {
   installationId: string;
-  portId: string;
   profileCode: string;
   serial: string;
   busId: number;
-  zoneName: string;
   serialSettings: SerialSettings;
   cableLength: number;
   cableResistance: number;
@@ -42,19 +41,39 @@ export interface InstallTransmitter {
   landedLeads: string[];
   occurredAt: string;
 }
-export const installTransmitter = shape<InstallTransmitter>({
+const placed = {
   installationId: id,
-  portId: id,
   profileCode: must(text()),
   serial: must(name(60)),
   busId: must(finite()),
-  zoneName: must(name(60)),
   serialSettings: must(serialSettings),
   cableLength: must(finite((n) => n.min(0).max(5000))),
   cableResistance: must(finite((n) => n.min(0).max(1000))),
   landedLeads: must(listOf(text())),
   occurredAt,
+};
+
+export interface InstallTransmitter extends PlaceSensor {
+  portId: string;
+  zoneName: string;
+}
+export const installTransmitter = shape<InstallTransmitter>({
+  ...placed,
+  portId: id,
+  zoneName: must(name(60)),
 });
+
+/** Another sensor in the place of one: the same port, zone and channels. */
+export interface SwapSensor extends PlaceSensor {
+  reason: string;
+}
+export const swapSensor = shape<SwapSensor>({ ...placed, reason: must(words(1)) });
+
+export interface TakeOut {
+  reason: string;
+  occurredAt: string;
+}
+export const takeOut = shape<TakeOut>({ reason: must(words(1)), occurredAt });
 
 export interface Talk {
   actionId: string;

@@ -156,6 +156,10 @@ export interface ModelView {
 export interface InstallationView {
   id: string;
   sensorSerial: string;
+  profileCode: string;
+  cableLength: number;
+  /** Ω/km of one conductor. */
+  cableResistance: number;
   modelName: string;
   busId: number;
   zoneName: string;

@@ -98,6 +98,8 @@ export interface InstallationRow {
   zoneName: string;
   cableLength: number;
   cableResistance: number;
+  /** The installation whose place it took. */
+  replaces: string | null;
   fromAt: Date;
   untilAt: Date | null;
 }

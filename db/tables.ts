@@ -118,6 +118,7 @@ export function defineTables(s: Sequelize) {
         sensorId: id,
         portId: id,
         busId: int,
+        replaces: id,
         zoneName: text,
         cableLength: number,
         cableResistance: number,

@@ -7,7 +7,7 @@ import { closeCheck } from '@/server/check/close';
 import { openCheck } from '@/server/check/open';
 import { collect } from '@/server/record/collect';
 import { typeReadings } from '@/server/record/typeReadings';
-import { installTransmitter } from '@/server/device/connect';
+import { installTransmitter } from '@/server/device/install';
 import type { Context, Person } from '@/server/context';
 import { addNote } from '@/server/book/fieldBook';
 import { newId } from '@/server/id';

@@ -1,7 +1,7 @@
 import { rows, type Database } from '@/db/database';
 import { addStation } from '@/server/administer/addStation';
 import { addUser } from '@/server/account/people';
-import { installTransmitter } from '@/server/device/connect';
+import { installTransmitter } from '@/server/device/install';
 import type { Context, Person } from '@/server/context';
 import { newId } from '@/server/id';
 import { addInstrument } from '@/server/kit/kit';

@@ -186,6 +186,27 @@ const table: RouteRow[] = [
     may: measuring,
     body: () => ({ occurredAt: now() }),
   },
+  {
+    method: 'POST',
+    path: `${S}/installations/[installationId]/take-out`,
+    may: measuring,
+    params: () => ({ installationId: newId() }),
+    body: () => ({ reason: 'sent for calibration', occurredAt: now() }),
+  },
+  {
+    method: 'POST',
+    path: `${S}/installations/[installationId]/swap`,
+    may: measuring,
+    params: () => ({ installationId: newId() }),
+    body: () => ({
+      installationId: newId(),
+      ...archiveSensor,
+      zoneName: undefined,
+      serial: 'TH3-9001',
+      reason: 'worn',
+      occurredAt: now(),
+    }),
+  },
   { method: 'GET', path: `${S}/checks`, may: everyone, succeeds: true },
   {
     method: 'POST',

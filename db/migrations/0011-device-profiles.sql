@@ -20,3 +20,8 @@ alter table sensor alter column profile_revision drop default;
 alter table mapping add column output_key text;
 update mapping m set output_key = c.quantity from channel c where c.station_id = m.station_id and c.id = m.channel_id;
 alter table mapping alter column output_key set not null;
+
+-- The sensor that hung there before, where one was put in its place.
+alter table installation add column replaces uuid;
+alter table installation add foreign key (station_id, replaces) references installation;
+create unique index installation_replaced_once on installation (station_id, replaces) where replaces is not null;

@@ -12,6 +12,7 @@ import { talkOutcome, type TalkOutcome } from '@/db/stored/action';
 import { exchange, usualLine } from '@/devices/modbusLine';
 import type { Context } from '../context';
 import { runDeviceAction } from './deviceAction';
+import { firstReadingText } from './firstReading';
 import type { Lease } from './lease';
 import { busLine, resolveDevice } from './line';
 import { inTheWay, notFound } from '../problem';
@@ -64,6 +65,9 @@ export async function talk(ctx: Context, stationId: string, request: Talk): Prom
       `The profile of ${i.sensor.serial}, ${pinText(i.sensor)}, is not on file: nobody knows what to ask it.`,
       'Add that profile to the catalogue again.',
     );
+  const before = await lastTalks(ctx.db, stationId);
+  // The first answer of a sensor that took another's place is set beside what that one read last.
+  const replaced = before.has(i.row.id) ? undefined : before.get(i.row.replaces ?? '');
   const action = await runDeviceAction(
     ctx,
     {
@@ -92,10 +96,13 @@ export async function talk(ctx: Context, stationId: string, request: Talk): Prom
         text: outcome.fault
           ? `Talked to ${i.sensor.serial} (ID ${i.row.busId}): ${faultAdvice(outcome.fault).title.toLowerCase()}, ${outcome.detail}`
           : `Talked to ${i.sensor.serial} (ID ${i.row.busId}): ${shown.join(', ')}`,
-        sum: outcome.frames
-          .map((f) => `${f.direction === 'sent' ? '→' : '←'} ${f.hex}`)
-          .join('  ')
-          .slice(0, 500),
+        sum: [
+          replaced && firstReadingText(outcome.decoded, replaced.decoded, replaced.at),
+          outcome.frames.map((f) => `${f.direction === 'sent' ? '→' : '←'} ${f.hex}`).join('  '),
+        ]
+          .filter(Boolean)
+          .join('; ')
+          .slice(0, 800),
         action: 'device.talk',
         subject: { actionId: done.id, fault: outcome.fault },
       });

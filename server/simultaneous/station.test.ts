@@ -7,7 +7,8 @@ import { correctDrift } from '../clock/drift';
 import { compareNow, setClock } from '../clock/set';
 import { takeBackComparison } from '../clock/takeBack';
 import { collect } from '../record/collect';
-import { installTransmitter } from '../device/connect';
+import { installTransmitter } from '../device/install';
+import { swapSensor, takeOut } from '../device/takeOut';
 import type { Context } from '../context';
 import { newId } from '../id';
 import { cancelOperation } from '../process/operation';
@@ -102,6 +103,38 @@ describe('settings and devices', () => {
     ).toBeGreaterThan(0);
     expect(await count(`installation where station_id = :s and id = '${same}'`)).toBe(1);
     expect(await count(`mapping where station_id = :s and installation_id = '${same}'`)).toBe(2);
+  });
+  test('a sensor swapped by six is swapped once, and taken out by six it leaves once', async () => {
+    const { installations } = await loadStation(test_.db, S());
+    const old = installations.find((i) => i.sensor.serial === 'TH3-950')!.row.id;
+    const { zoneName: _, ...sensor } = archiveSensor;
+    const swapped = told(
+      await six((ctx, n) =>
+        swapSensor(ctx, S(), old, {
+          installationId: newId(),
+          ...sensor,
+          serial: `TH3-96${n}`,
+          busId: 10,
+          reason: 'worn',
+          occurredAt: iso(present + 60_000),
+        }),
+      ),
+    );
+    expect(swapped.done).toBe(1);
+    expect(swapped.codes.filter((c) => !['taken-out-already', 'not-found', 'id-in-use'].includes(c))).toEqual(
+      [],
+    );
+    expect(await count(`installation where station_id = :s and replaces = '${old}'`)).toBe(1);
+    expect(
+      await count(`mapping where station_id = :s and installation_id = '${old}' and until_at is null`),
+    ).toBe(0);
+    const left = (await loadStation(test_.db, S())).installations.find((i) => i.row.replaces === old)!.row.id;
+    const gone = told(
+      await six((ctx) =>
+        takeOut(ctx, S(), left, { reason: 'sent away', occurredAt: iso(present + 120_000) }),
+      ),
+    );
+    expect(gone).toEqual({ done: 1, codes: ['taken-out-already'] });
   });
   test('six settings of a clock: one run', async () => {
     bench.state.clock = { mode: 'frozen', at: present };

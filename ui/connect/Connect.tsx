@@ -67,7 +67,7 @@ export function Connect({ initial }: { initial: ConnectView }) {
       </Typography>
       {data.installations.length === 0 && <Typography>Nothing is connected yet.</Typography>}
       {data.installations.map((i) => (
-        <Installation key={i.id} stationId={data.stationId} installation={i} onChanged={changed} />
+        <Installation key={i.id} view={data} installation={i} onChanged={changed} />
       ))}
       <Typography variant="h2" id="settings" sx={{ mt: 4, mb: 1 }}>
         Channel settings

@@ -14,7 +14,8 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import type { ConnectView } from '@/contract/views';
+import type { PlaceSensor } from '@/contract/requests';
+import type { ConnectView, InstallationView } from '@/contract/views';
 import { serialText, type SerialSettings } from '@/core/bus/serial';
 import { copperResistance, judgeSupply, supplyAtSensor } from '@/core/power/supply';
 import { formatValue } from '@/core/quantity/format';
@@ -23,33 +24,55 @@ import { ProblemNote } from '../shared/ProblemNote';
 import { Sum } from '../shared/Sum';
 import { gloved } from '../shared/theme';
 
-/** Puts a transmitter on a port: a free ID, equal parameters, enough supply, each lead on its terminal. */
-export function InstallForm({ view, onInstalled }: { view: ConnectView; onInstalled: () => void }) {
-  const port = view.ports[0];
-  const [profileCode, setProfileCode] = useState(view.models[0]!.code);
+/**
+ * Puts a transmitter on a port: a free ID, equal parameters, enough supply, each lead on its terminal. In the
+ * place of another it takes over that one's zone, channels and, unless it is set otherwise, ID and cable.
+ */
+export function InstallForm({
+  view,
+  replaces = null,
+  onInstalled,
+}: {
+  view: ConnectView;
+  replaces?: InstallationView | null;
+  onInstalled: () => void | Promise<void>;
+}) {
+  const port = replaces ? view.ports.find((p) => p.name === replaces.portName) : view.ports[0];
+  const [profileCode, setProfileCode] = useState(
+    () => view.models.find((m) => m.code === replaces?.profileCode)?.code ?? view.models[0]!.code,
+  );
+  const [reason, setReason] = useState('');
   const [serial, setSerial] = useState('');
-  const [busId, setBusId] = useState(String(port?.proposedId ?? ''));
+  const [busId, setBusId] = useState(String(replaces?.busId ?? port?.proposedId ?? ''));
   const [zoneName, setZoneName] = useState('');
-  const [length, setLength] = useState('10');
-  const [gauge, setGauge] = useState('24');
+  const [length, setLength] = useState(String(replaces?.cableLength ?? 10));
+  const [gauge, setGauge] = useState(
+    () =>
+      Object.keys(copperResistance).find(
+        (awg) => copperResistance[Number(awg)] === replaces?.cableResistance,
+      ) ?? '24',
+  );
   const model = view.models.find((m) => m.code === profileCode)!;
   const [serialSettings, setSerialSettings] = useState<SerialSettings>(model.serial);
   const [landed, setLanded] = useState<string[]>([]);
   const install = useMutation({
-    mutationFn: () =>
-      send('POST', `/api/v1/stations/${view.stationId}/transmitters`, {
+    mutationFn: () => {
+      const placed: PlaceSensor = {
         installationId: newId(),
-        portId: port!.id,
         profileCode,
         serial,
         busId: Number(busId),
-        zoneName,
         serialSettings,
         cableLength: Number(length),
-        cableResistance: copperResistance[Number(gauge)],
+        cableResistance: copperResistance[Number(gauge)]!,
         landedLeads: landed,
         occurredAt: new Date().toISOString(),
-      }),
+      };
+      const at = `/api/v1/stations/${view.stationId}`;
+      return replaces
+        ? send('POST', `${at}/installations/${replaces.id}/swap`, { ...placed, reason })
+        : send('POST', `${at}/transmitters`, { ...placed, portId: port!.id, zoneName });
+    },
     onSuccess: onInstalled,
   });
   if (!port) return <Alert severity="info">This station has no port.</Alert>;
@@ -66,7 +89,8 @@ export function InstallForm({ view, onInstalled }: { view: ConnectView; onInstal
       }}
     >
       <Typography variant="h2" sx={{ mb: 2 }}>
-        A transmitter on {port.name} ({serialText(port.serial)}, {formatValue(port.supply, 1)} V)
+        {replaces ? `In the place of ${replaces.sensorSerial}` : 'A transmitter'} on {port.name} (
+        {serialText(port.serial)}, {formatValue(port.supply, 1)} V)
       </Typography>
       <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fit, minmax(210px, 1fr))', gap: 2 }}>
         <TextField
@@ -101,13 +125,23 @@ export function InstallForm({ view, onInstalled }: { view: ConnectView; onInstal
           slotProps={{ htmlInput: { inputMode: 'numeric' } }}
           helperText={`${port.proposedId ?? 'none'} is free; in use: ${port.taken.map((t) => t.id).join(', ') || 'none'}. Set by ${model.idSetBy}.`}
         />
-        <TextField
-          label="Zone"
-          value={zoneName}
-          onChange={(e) => setZoneName(e.target.value)}
-          error={wrong === 'zoneName'}
-          helperText="where the sensor hangs"
-        />
+        {replaces ? (
+          <TextField
+            label="Why it is swapped"
+            value={reason}
+            onChange={(e) => setReason(e.target.value)}
+            error={wrong === 'reason'}
+            helperText={`in ${replaces.zoneName}; its channels go on`}
+          />
+        ) : (
+          <TextField
+            label="Zone"
+            value={zoneName}
+            onChange={(e) => setZoneName(e.target.value)}
+            error={wrong === 'zoneName'}
+            helperText="where the sensor hangs"
+          />
+        )}
         <SerialFields value={serialSettings} onChange={setSerialSettings} wrong={wrong} />
         <TextField
           label="Cable, m one way"
@@ -146,45 +180,47 @@ export function InstallForm({ view, onInstalled }: { view: ConnectView; onInstal
       <Typography variant="h3">
         Leads: photograph the terminals before and after, then tick each lead as it lands
       </Typography>
-      <Table size="small" sx={{ my: 1, maxWidth: 760 }}>
-        <TableHead>
-          <TableRow>
-            <TableCell>On its terminal</TableCell>
-            <TableCell>Lead</TableCell>
-            <TableCell>Signal</TableCell>
-            <TableCell>Terminal</TableCell>
-            <TableCell>Mind</TableCell>
-          </TableRow>
-        </TableHead>
-        <TableBody>
-          {landings.map((l) => (
-            <TableRow key={l.colour}>
-              <TableCell>
-                <Checkbox
-                  disabled={!l.terminal}
-                  checked={landed.includes(l.colour)}
-                  slotProps={{
-                    input: { 'aria-label': `${l.colour} is on ${l.terminal?.label ?? 'no terminal'}` },
-                  }}
-                  onChange={(e) =>
-                    setLanded((before) =>
-                      e.target.checked ? [...before, l.colour] : before.filter((c) => c !== l.colour),
-                    )
-                  }
-                  sx={{ width: 48, height: 48 }}
-                />
-              </TableCell>
-              <TableCell sx={{ fontWeight: 600 }}>{l.colour}</TableCell>
-              <TableCell>{l.signal}</TableCell>
-              <TableCell sx={{ fontWeight: 600 }}>{l.terminal?.label ?? 'no terminal for it'}</TableCell>
-              <TableCell sx={{ color: 'text.secondary' }}>{l.mind}</TableCell>
+      <Box sx={{ overflowX: 'auto' }}>
+        <Table size="small" sx={{ my: 1, maxWidth: 760 }}>
+          <TableHead>
+            <TableRow>
+              <TableCell>On its terminal</TableCell>
+              <TableCell>Lead</TableCell>
+              <TableCell>Signal</TableCell>
+              <TableCell>Terminal</TableCell>
+              <TableCell>Mind</TableCell>
             </TableRow>
-          ))}
-        </TableBody>
-      </Table>
+          </TableHead>
+          <TableBody>
+            {landings.map((l) => (
+              <TableRow key={l.colour}>
+                <TableCell>
+                  <Checkbox
+                    disabled={!l.terminal}
+                    checked={landed.includes(l.colour)}
+                    slotProps={{
+                      input: { 'aria-label': `${l.colour} is on ${l.terminal?.label ?? 'no terminal'}` },
+                    }}
+                    onChange={(e) =>
+                      setLanded((before) =>
+                        e.target.checked ? [...before, l.colour] : before.filter((c) => c !== l.colour),
+                      )
+                    }
+                    sx={{ width: 48, height: 48 }}
+                  />
+                </TableCell>
+                <TableCell sx={{ fontWeight: 600 }}>{l.colour}</TableCell>
+                <TableCell>{l.signal}</TableCell>
+                <TableCell sx={{ fontWeight: 600 }}>{l.terminal?.label ?? 'no terminal for it'}</TableCell>
+                <TableCell sx={{ color: 'text.secondary' }}>{l.mind}</TableCell>
+              </TableRow>
+            ))}
+          </TableBody>
+        </Table>
+      </Box>
       <ProblemNote error={install.error} />
       <Button type="submit" variant="contained" sx={gloved} disabled={install.isPending}>
-        Connect it
+        {replaces ? `Swap it for ${replaces.sensorSerial}` : 'Connect it'}
       </Button>
     </Box>
   );
@@ -210,7 +246,7 @@ function SerialFields({
       label={label}
       value={String(value[key])}
       error={wrong === `serialSettings.${key}`}
-      sx={{ flex: 1, minWidth: 76 }}
+      sx={{ flex: 1, minWidth: 92 }}
       onChange={(e) => onChange({ ...value, [key]: options.find((o) => String(o) === e.target.value)! })}
     >
       {options.map((o) => (
@@ -221,7 +257,7 @@ function SerialFields({
     </TextField>
   );
   return (
-    <Box sx={{ display: 'flex', gap: 1, gridColumn: { md: 'span 2' } }}>
+    <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, gridColumn: { xs: '1 / -1', sm: 'span 2' } }}>
       {field('baud', 'Speed', [1200, 2400, 4800, 9600, 19200, 38400, 57600, 115200])}
       {field('dataBits', 'Data bits', [7, 8])}
       {field('parity', 'Parity', ['none', 'even', 'odd'])}

@@ -5,7 +5,7 @@ import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import type { InstallationView, TalkView } from '@/contract/views';
+import type { ConnectView, InstallationView, TalkView } from '@/contract/views';
 import { faultAdvice } from '@/core/bus/faultAdvice';
 import { formatValue } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
@@ -16,18 +16,27 @@ import { ProblemNote } from '../shared/ProblemNote';
 import { StateMark } from '../shared/stateMark';
 import { Sum } from '../shared/Sum';
 import { gloved } from '../shared/theme';
+import { InstallForm } from './InstallForm';
+import { LeaveForm } from './LeaveForm';
 
 /** One transmitter on the bus: its leads, its supply, and talking to it. */
 export function Installation({
-  stationId,
+  view,
   installation: i,
   onChanged,
 }: {
-  stationId: string;
+  view: ConnectView;
   installation: InstallationView;
   onChanged: () => Promise<void>;
 }) {
+  const { stationId } = view;
   const mayMeasure = useMay('measure');
+  const [form, setForm] = useState<'swap' | 'leave' | null>(null);
+  const toggle = (which: 'swap' | 'leave') => setForm(form === which ? null : which);
+  const ended = async () => {
+    setForm(null);
+    await onChanged();
+  };
   const [latest, setLatest] = useState<TalkView | null>(null);
   const base = `/api/v1/stations/${stationId}`;
   const talk = useMutation({
@@ -101,6 +110,18 @@ export function Installation({
         </Typography>
       )}
       <ProblemNote error={talk.error ?? offLine.error} />
+      {mayMeasure && (
+        <Box sx={{ display: 'flex', gap: 1, my: 0.5 }}>
+          <Button size="small" onClick={() => toggle('swap')} aria-expanded={form === 'swap'}>
+            Swap it
+          </Button>
+          <Button size="small" onClick={() => toggle('leave')} aria-expanded={form === 'leave'}>
+            Take it out
+          </Button>
+        </Box>
+      )}
+      {form === 'swap' && <InstallForm view={view} replaces={i} onInstalled={ended} />}
+      {form === 'leave' && <LeaveForm stationId={stationId} installation={i} onLeft={ended} />}
       {shown && <TalkResult talk={shown} />}
     </Box>
   );

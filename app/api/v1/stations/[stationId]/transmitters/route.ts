@@ -1,6 +1,6 @@
 import { write } from '@/app/api/respond';
 import { installTransmitter as schema } from '@/contract/requests';
-import { installTransmitter } from '@/server/device/connect';
+import { installTransmitter } from '@/server/device/install';
 
 export const POST = write(
   'measure',
