@@ -100,6 +100,10 @@ describe('a sensor swapped in the middle of a record', () => {
     expect(bench.logger.channels[0]!.history.at(-1)!.source!.busId).toBe(4);
   });
   test('its first reading is set beside the last of the old one, in the field book', async () => {
+    // An attempt that fails is no reading.
+    bench.logger.busFault = { kind: 'silent', left: 1 };
+    await talk(bench.at(swapAt + 90_000), S(), { actionId: newId(), installationId: newOne });
+    bench.logger.busFault = null;
     await talk(bench.at(swapAt + 120_000), S(), { actionId: newId(), installationId: newOne });
     await talk(bench.at(swapAt + 180_000), S(), { actionId: newId(), installationId: newOne });
     const sums = (

@@ -18,7 +18,7 @@ import {
 } from '../station/stationGraph';
 import { createLayer } from '../verify/layers';
 import { checkPlace, placeSensor, placeTaken } from './place';
-import { lastTalks, type LastTalk } from './talk';
+import { lastAnswer } from './talk';
 
 /**
  * Takes a sensor out. Its channels stay with what they logged; what was laid for it ends with it: its
@@ -31,7 +31,7 @@ export async function takeOut(
   request: TakeOut,
 ): Promise<{ channels: number }> {
   const at = personTime(ctx, request.occurredAt);
-  const asFound = (await lastTalks(ctx.db, stationId)).get(installationId);
+  const asFound = await lastAnswer(ctx.db, stationId, installationId);
   return atStation(ctx, stationId, async (tx) => {
     const { installation: i, channels } = await leaving(ctx.db, tx, stationId, installationId, at);
     await end(ctx, tx, i, at);
@@ -74,7 +74,7 @@ export async function swapSensor(
       `${request.serial} is the sensor that hangs there already.`,
       'Read the label of the new one.',
     );
-  const asFound = (await lastTalks(ctx.db, stationId)).get(oldId);
+  const asFound = await lastAnswer(ctx.db, stationId, oldId);
   try {
     return await atStation(ctx, stationId, async (tx) => {
       const { installation: i, channels } = await leaving(ctx.db, tx, stationId, oldId, place.at);
@@ -214,8 +214,8 @@ const tellsTheSame = (
   JSON.stringify([was.field, was.conversion]) === JSON.stringify([is.field, is.conversion]);
 
 /** What a sensor read when it was last talked to: "as found: humidity 55.2 %RH at 10:02". */
-function asFoundText(talk: LastTalk | undefined, i: InstallationNode): string | null {
-  if (!talk || talk.decoded.length === 0) return null;
+function asFoundText(talk: Awaited<ReturnType<typeof lastAnswer>>, i: InstallationNode): string | null {
+  if (!talk) return null;
   const read = talk.decoded.map((d) => {
     const { name, decimals, unit } = quantityOf(d.quantity);
     const alike = i.profile.outputs.filter((o) => o.quantity === d.quantity).length > 1;

@@ -65,9 +65,11 @@ export async function talk(ctx: Context, stationId: string, request: Talk): Prom
       `The profile of ${i.sensor.serial}, ${pinText(i.sensor)}, is not on file: nobody knows what to ask it.`,
       'Add that profile to the catalogue again.',
     );
-  const before = await lastTalks(ctx.db, stationId);
   // The first answer of a sensor that took another's place is set beside what that one read last.
-  const replaced = before.has(i.row.id) ? undefined : before.get(i.row.replaces ?? '');
+  const replaced =
+    i.row.replaces && !(await lastAnswer(ctx.db, stationId, i.row.id))
+      ? await lastAnswer(ctx.db, stationId, i.row.replaces)
+      : null;
   const action = await runDeviceAction(
     ctx,
     {
@@ -150,4 +152,21 @@ export async function lastTalks(db: Database, stationId: string): Promise<Map<st
       return [f.installationId, { at: f.at, fault, decoded, view: talkView(f.at, outcome) }];
     }),
   );
+}
+
+/** What a sensor read when it last answered, whether it still hangs there or not; null when it never did. */
+export async function lastAnswer(
+  db: Database,
+  stationId: string,
+  installationId: string,
+): Promise<{ at: Date; decoded: TalkOutcome['decoded'] } | null> {
+  const [found] = await query<{ at: Date; outcome: unknown }>(
+    db,
+    `select intended_at as at, outcome from device_action
+      where station_id = :stationId and installation_id = :installationId and kind = 'talk' and settled_at is not null
+        and jsonb_exists(outcome, 'decoded') and jsonb_array_length(outcome->'decoded') > 0
+      order by intended_at desc limit 1`,
+    { stationId, installationId },
+  );
+  return found ? { at: found.at, decoded: talkOutcome.read(found.outcome).decoded } : null;
 }

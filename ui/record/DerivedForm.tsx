@@ -10,6 +10,7 @@ import type { AddDerived } from '@/contract/verifyRequests';
 import { formulaCodes, formulaOf, type FormulaCode } from '@/core/derived/formulas';
 import { newId, Refusal, send } from '../shared/api';
 import { ProblemNote } from '../shared/ProblemNote';
+import { openForm } from '../shared/theme';
 
 type Fields = { zoneName: string } & Record<`in_${string}` | `set_${string}`, string>;
 
@@ -52,7 +53,7 @@ export function DerivedForm({ record, onDone }: { record: StationRecordView; onD
       component="form"
       noValidate
       onSubmit={(e) => void handleSubmit((f) => add.mutateAsync(f).catch(() => {}))(e)}
-      sx={{ mb: 3, p: 2, border: 1, borderColor: 'divider', display: 'grid', gap: 1.5 }}
+      sx={openForm}
     >
       <Typography variant="h2">Derive a channel</Typography>
       <Typography variant="body2" color="text.secondary">

@@ -15,7 +15,7 @@ import { unitsLike, type Unit } from '@/core/quantity/unit';
 import { newId, refuseHere, Refusal, send } from '../shared/api';
 import { InstantField } from '../shared/DateFields';
 import { ProblemNote } from '../shared/ProblemNote';
-import { gloved } from '../shared/theme';
+import { gloved, openForm } from '../shared/theme';
 
 interface Fields {
   /** A channel's id, or "new". */
@@ -86,7 +86,7 @@ export function TypeForm({ record, onTyped }: { record: StationRecordView; onTyp
       component="form"
       noValidate
       onSubmit={(e) => void handleSubmit((f) => add.mutateAsync(f).catch(() => {}))(e)}
-      sx={{ mb: 3, p: 2, border: 1, borderColor: 'divider', display: 'grid', gap: 1.5 }}
+      sx={openForm}
     >
       <Typography variant="h2">Type a reading</Typography>
       <Box sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap', alignItems: 'flex-start' }}>

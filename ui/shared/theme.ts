@@ -98,3 +98,12 @@ export const theme = createTheme({
 
 /** Controls used with gloves are at least so high. */
 export const gloved = { minHeight: 52, fontSize: '1.05rem', px: 3 } as const;
+/** A form that opens within a page. */
+export const openForm = {
+  mb: 3,
+  p: 2,
+  border: 1,
+  borderColor: 'divider',
+  display: 'grid',
+  gap: 1.5,
+} as const;

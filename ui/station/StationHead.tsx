@@ -20,6 +20,15 @@ const parts: readonly {
   { label: 'Record', path: '/record', also: ['/trace', '/import'] },
 ];
 
+const tab = {
+  px: { xs: 0.75, sm: 1.5 },
+  py: 1,
+  whiteSpace: 'nowrap',
+  fontSize: { xs: '0.92rem', sm: '1rem' },
+  color: 'text.primary',
+  textDecoration: 'none',
+} as const;
+
 /** Name of the station and the ways into it, the same on each of its views. */
 export function StationHead({
   stationId,
@@ -55,12 +64,7 @@ export function StationHead({
                   href={base + p.path}
                   aria-current={here ? 'page' : undefined}
                   sx={{
-                    px: { xs: 0.75, sm: 1.5 },
-                    whiteSpace: 'nowrap',
-                    fontSize: { xs: '0.92rem', sm: '1rem' },
-                    py: 1,
-                    color: 'text.primary',
-                    textDecoration: 'none',
+                    ...tab,
                     borderBottom: 3,
                     borderColor: here ? 'primary.main' : 'transparent',
                     fontWeight: here ? 600 : 400,
@@ -71,18 +75,7 @@ export function StationHead({
                 </Box>
               );
             })}
-          <Box
-            component={NextLink}
-            href={`/field-book?station=${stationId}`}
-            sx={{
-              px: { xs: 0.75, sm: 1.5 },
-              whiteSpace: 'nowrap',
-              fontSize: { xs: '0.92rem', sm: '1rem' },
-              py: 1,
-              color: 'text.primary',
-              textDecoration: 'none',
-            }}
-          >
+          <Box component={NextLink} href={`/field-book?station=${stationId}`} sx={tab}>
             Field book
           </Box>
         </Box>
