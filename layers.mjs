@@ -126,10 +126,15 @@ export const layers = {
 };
 
 /** What tests may use beside the packages of their layer: other implementations to compare with. */
-export const testPackages = ['crc', 'fast-check', 'modbus-serial', 'pg', 'psychrolib', 'uuid'];
+export const testPackages = ['ajv', 'crc', 'fast-check', 'modbus-serial', 'pg', 'psychrolib', 'uuid'];
 
 /** Layers whose tests start or read more than the layer may use: the stand beside a driver, the catalogue. */
-export const testsMayAlso = { core: ['catalogue'], devices: ['simulator'], server: ['simulator', 'scripts'] };
+export const testsMayAlso = {
+  core: ['catalogue'],
+  schema: ['catalogue'],
+  devices: ['simulator'],
+  server: ['simulator', 'scripts'],
+};
 
 /** Files outside any layer that the framework asks for, and what each may import. */
 export const rootFiles = {

@@ -38,8 +38,10 @@ export function InstallForm({
   onInstalled: () => void | Promise<void>;
 }) {
   const port = replaces ? view.ports.find((p) => p.name === replaces.portName) : view.ports[0];
+  // Mostly it is one more of what hangs here already.
+  const alike = replaces ?? view.installations[0];
   const [profileCode, setProfileCode] = useState(
-    () => view.models.find((m) => m.code === replaces?.profileCode)?.code ?? view.models[0]!.code,
+    () => view.models.find((m) => m.code === alike?.profileCode)?.code ?? view.models[0]!.code,
   );
   const [reason, setReason] = useState('');
   const [serial, setSerial] = useState('');
