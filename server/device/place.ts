@@ -13,7 +13,7 @@ import type { Context } from '../context';
 import { newId } from '../id';
 import { badField, notFound, type Problem } from '../problem';
 import { loggerOf, type StationGraph } from '../station/stationGraph';
-import { newestProfiles } from './profiles';
+import { newestProfiles, pinnedProfiles, pinText, profileMissing } from './profiles';
 
 /** IDs in use on a port, with the name of what has them. */
 export const takenIds = (graph: StationGraph, portId: string): Map<number, string> =>
@@ -52,8 +52,8 @@ export async function checkPlace(
 ): Promise<Place> {
   const port = graph.ports.find((p) => p.id === portId);
   if (!port) throw notFound('port', portId);
-  const profile = (await newestProfiles(ctx.db)).find((p) => p.code === request.profileCode);
-  if (!profile)
+  const newest = (await newestProfiles(ctx.db)).find((p) => p.code === request.profileCode);
+  if (!newest)
     throw badField(
       'unknown-model',
       'profileCode',
@@ -61,6 +61,18 @@ export async function checkPlace(
       `The catalogue has no model "${request.profileCode}".`,
       'Choose one from the list.',
     );
+  const known = await row(ctx.db.sensor, { where: { serial: request.serial } });
+  if (known && known.profileCode !== newest.code)
+    throw badField(
+      'serial-of-another-model',
+      'serial',
+      request.serial,
+      `Serial number ${request.serial} is on file as another model.`,
+      'Read the label again.',
+    );
+  // A sensor that hung somewhere before keeps its revision.
+  const profile = known ? (await pinnedProfiles(ctx.db, [known])).get(pinText(known)) : newest;
+  if (!profile) throw profileMissing(known!);
   const staying = { ...graph, installations: graph.installations.filter((i) => i.row.id !== leaving) };
   const taken = takenIds(staying, port.id);
   const { supplyVoltage } = loggerOf(graph);
@@ -83,15 +95,6 @@ export async function checkPlace(
       unknownLead,
       `A ${profile.name} has no ${unknownLead} lead.`,
       'Look at the model again.',
-    );
-  const known = await row(ctx.db.sensor, { where: { serial: request.serial } });
-  if (known && known.profileCode !== profile.code)
-    throw badField(
-      'serial-of-another-model',
-      'serial',
-      request.serial,
-      `Serial number ${request.serial} is on file as another model.`,
-      'Read the label again.',
     );
   const landings = landLeads(profile.leads, port.terminals);
   return {

@@ -54,7 +54,11 @@ describe('a sensor keeps the revision it was installed with', () => {
   const changed = { ...shipped.find((p) => p.code === 'quern-th3')!, revision: 2 };
   const second = {
     ...changed,
-    outputs: changed.outputs.map((o) => ({ ...o, accuracy: { absolute: 0.1, ofReading: 0, ofRange: 0 } })),
+    outputs: changed.outputs.map((o) => ({
+      ...o,
+      key: `${o.key}New`,
+      accuracy: { absolute: 0.1, ofReading: 0, ofRange: 0 },
+    })),
   };
   const addSecond = () =>
     test_.arrange(
@@ -81,6 +85,25 @@ describe('a sensor keeps the revision it was installed with', () => {
     const { installations } = await loadStation(test_.db, S());
     expect(installations.find((i) => i.row.id === installationId)!.sensor.profileRevision).toBe(2);
   });
+});
+
+test('a sensor that hung elsewhere before is connected by the revision it has, not by the newest', async () => {
+  await test_.arrange(
+    `insert into sensor (id, profile_code, profile_revision, serial) values ($1, 'quern-th3', 1, 'TH3-1003')`,
+    [newId()],
+  );
+  const { channelIds } = await installTransmitter(bench.at(), S(), {
+    installationId: newId(),
+    portId: bench.portId,
+    ...archiveSensor,
+    serial: 'TH3-1003',
+    busId: 9,
+    zoneName: 'Attic',
+    occurredAt: now.toISOString(),
+  });
+  const { channels } = await loadStation(test_.db, S());
+  const outputs = channels.filter((c) => channelIds.includes(c.row.id)).map((c) => c.output?.key);
+  expect(outputs).toEqual(['airTemperature', 'humidity']);
 });
 
 describe('two outputs of one quantity', () => {
@@ -169,7 +192,7 @@ describe('a profile that is not there', () => {
     const sheet = await stationSheet(test_.db, S(), now);
     expect(sheet.findings.filter((f) => f.code === 'profile-missing')).toMatchObject([
       {
-        text: 'TH3-1188 (Lantern room): its profile quern-th3 1 is not on file',
+        text: '2 sensors: its profile quern-th3 1 is not on file',
         stone: 'settings',
         state: 'displaced',
       },

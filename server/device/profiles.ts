@@ -5,6 +5,7 @@ import { refuseProfile, unknownProfile, type SensorProfile } from '@/core/device
 import { query, type Database } from '@/db/database';
 import { storedProfile } from '@/db/stored/profile';
 import { log } from '../process/log';
+import { inTheWay, type Problem } from '../problem';
 
 /** Code and revision of a profile, as a sensor pins it. */
 export interface ProfilePin {
@@ -50,6 +51,14 @@ export async function pinnedProfiles(
     }),
   );
 }
+
+/** Nothing can be done with a sensor nobody knows. */
+export const profileMissing = (sensor: ProfilePin & { readonly serial: string }): Problem =>
+  inTheWay(
+    'profile-missing',
+    `The profile of ${sensor.serial}, ${pinText(sensor)}, is not on file: nobody knows what to ask it.`,
+    'Add that profile to the catalogue again.',
+  );
 
 /** A sensor's profile, or one that knows nothing where its own is missing. */
 export const profileOrUnknown = (

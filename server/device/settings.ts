@@ -2,17 +2,12 @@ import type { Transaction } from 'sequelize';
 import type { StageSettings, WriteSettings } from '@/contract/requests';
 import type { ChannelSettingsView, RevisionView } from '@/contract/views';
 import { describeChannel, quantityOf } from '@/core/quantity/quantity';
-import { convertible, type Unit } from '@/core/quantity/unit';
+import type { Unit } from '@/core/quantity/unit';
 import {
   settingDifferences,
   type ChannelSettings,
   type SettingDifference,
 } from '@/core/settings/channelSettings';
-import {
-  refuseMeasurementInterval,
-  refuseStorageInterval,
-  type IntervalRefusal,
-} from '@/core/settings/interval';
 import { query, row, rows, type Database } from '@/db/database';
 import type { DeviceActionRow, SettingRevisionRow } from '@/db/rows';
 import { settingIntent, settingOutcome, type SettingIntent } from '@/db/stored/action';
@@ -29,8 +24,9 @@ import {
   saysOf,
 } from './deviceAction';
 import type { Lease } from './lease';
+import { refuseUnfit } from './unfitSettings';
 import { resolveDevice, loggerLine } from './line';
-import { badField, inTheWay, notFound, type Problem } from '../problem';
+import { inTheWay, notFound } from '../problem';
 import {
   channelOf,
   loadStation,
@@ -107,59 +103,6 @@ export async function stageSettings(
 }
 
 const differenceText = (d: SettingDifference) => `${d.field}: ${d.found} → ${d.wanted}`;
-
-function refuseUnfit(channel: ChannelNode, settings: ChannelSettings): void {
-  const q = quantityOf(channel.row.quantity);
-  if (settings.quantity !== channel.row.quantity)
-    throw badField(
-      'wrong-quantity',
-      'quantity',
-      settings.quantity,
-      `This channel carries ${q.name.toLowerCase()}.`,
-      'Map another channel to that quantity.',
-    );
-  if (!convertible(settings.unit, q.unit))
-    throw badField(
-      'wrong-unit',
-      'unit',
-      settings.unit,
-      `${q.name} is not measured in ${settings.unit}.`,
-      `Use ${q.unit} or a unit that converts to it.`,
-    );
-  const storage = refuseStorageInterval(settings.storageInterval);
-  if (storage) throw intervalProblem('storageInterval', 'storage interval', storage);
-  const measurement = refuseMeasurementInterval(settings.measurementInterval, settings.storageInterval);
-  if (measurement) throw intervalProblem('measurementInterval', 'measurement interval', measurement);
-}
-
-function intervalProblem(field: string, name: string, r: IntervalRefusal): Problem {
-  switch (r.kind) {
-    case 'not-whole':
-      return badField(
-        'interval-not-whole',
-        field,
-        r.value,
-        `The ${name} of ${r.value} s is not a whole number of seconds.`,
-        'Use whole seconds.',
-      );
-    case 'outside':
-      return badField(
-        'interval-outside',
-        field,
-        r.value,
-        `The ${name} of ${r.value} s is outside ${r.low}–${r.high} s.`,
-        `Use ${r.low} to ${r.high} s.`,
-      );
-    case 'does-not-divide':
-      return badField(
-        'interval-does-not-divide',
-        field,
-        r.value,
-        `The ${name} of ${r.value} s does not divide ${r.into === 86_400 ? 'a day' : `the storage interval of ${r.into} s`}.`,
-        `Use ${r.near.join(' or ')} s, so that times come out round.`,
-      );
-  }
-}
 
 /** Takes back what was staged and not written; the written settings stay as they are. */
 export async function discardStaged(

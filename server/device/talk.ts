@@ -15,8 +15,8 @@ import { runDeviceAction } from './deviceAction';
 import { firstReadingText } from './firstReading';
 import type { Lease } from './lease';
 import { busLine, resolveDevice } from './line';
-import { inTheWay, notFound } from '../problem';
-import { pinText } from './profiles';
+import { notFound } from '../problem';
+import { profileMissing } from './profiles';
 import { loadStation, type InstallationNode } from '../station/stationGraph';
 import { recordAct } from '../book/recordAct';
 
@@ -59,12 +59,7 @@ export async function talk(ctx: Context, stationId: string, request: Talk): Prom
   if (!i) throw notFound('installation', request.installationId);
   // An address that may not be dialled is refused before anything is noted.
   await resolveDevice(ctx, i.port.gatewayAddress);
-  if (!i.profileKnown)
-    throw inTheWay(
-      'profile-missing',
-      `The profile of ${i.sensor.serial}, ${pinText(i.sensor)}, is not on file: nobody knows what to ask it.`,
-      'Add that profile to the catalogue again.',
-    );
+  if (!i.profileKnown) throw profileMissing(i.sensor);
   // The first answer of a sensor that took another's place is set beside what that one read last.
   const replaced =
     i.row.replaces && !(await lastAnswer(ctx.db, stationId, i.row.id))

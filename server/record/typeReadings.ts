@@ -146,12 +146,13 @@ async function requireSound(
     );
   }
   if (!existing) return;
-  for (const { ms, value } of readings) {
-    const { values } = await ctx.db.transact((tx) => readSeries(tx, graph.station.key, existing.key, ms, ms));
-    const [there] = values;
-    if (there !== undefined && Math.abs(there - valueToBase(value, unit, q.unit)) > 1e-9)
-      throw stampTaken(`${formatValue(there, q.decimals)} ${q.unit}`);
-  }
+  await ctx.db.transact(async (tx) => {
+    for (const { ms, value } of readings) {
+      const [there] = (await readSeries(tx, graph.station.key, existing.key, ms, ms)).values;
+      if (there !== undefined && Math.abs(there - valueToBase(value, unit, q.unit)) > 1e-9)
+        throw stampTaken(`${formatValue(there, q.decimals)} ${q.unit}`);
+    }
+  });
 }
 
 const stampTaken = (what: string) =>

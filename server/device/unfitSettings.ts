@@ -1,0 +1,64 @@
+import { quantityOf } from '@/core/quantity/quantity';
+import { convertible } from '@/core/quantity/unit';
+import type { ChannelSettings } from '@/core/settings/channelSettings';
+import {
+  refuseMeasurementInterval,
+  refuseStorageInterval,
+  type IntervalRefusal,
+} from '@/core/settings/interval';
+import { badField, type Problem } from '../problem';
+import type { ChannelNode } from '../station/stationGraph';
+
+/** Refuses settings that a channel cannot have, naming field, value and remedy. */
+export function refuseUnfit(channel: ChannelNode, settings: ChannelSettings): void {
+  const q = quantityOf(channel.row.quantity);
+  if (settings.quantity !== channel.row.quantity)
+    throw badField(
+      'wrong-quantity',
+      'quantity',
+      settings.quantity,
+      `This channel carries ${q.name.toLowerCase()}.`,
+      'Map another channel to that quantity.',
+    );
+  if (!convertible(settings.unit, q.unit))
+    throw badField(
+      'wrong-unit',
+      'unit',
+      settings.unit,
+      `${q.name} is not measured in ${settings.unit}.`,
+      `Use ${q.unit} or a unit that converts to it.`,
+    );
+  const storage = refuseStorageInterval(settings.storageInterval);
+  if (storage) throw intervalProblem('storageInterval', 'storage interval', storage);
+  const measurement = refuseMeasurementInterval(settings.measurementInterval, settings.storageInterval);
+  if (measurement) throw intervalProblem('measurementInterval', 'measurement interval', measurement);
+}
+
+function intervalProblem(field: string, name: string, r: IntervalRefusal): Problem {
+  switch (r.kind) {
+    case 'not-whole':
+      return badField(
+        'interval-not-whole',
+        field,
+        r.value,
+        `The ${name} of ${r.value} s is not a whole number of seconds.`,
+        'Use whole seconds.',
+      );
+    case 'outside':
+      return badField(
+        'interval-outside',
+        field,
+        r.value,
+        `The ${name} of ${r.value} s is outside ${r.low}–${r.high} s.`,
+        `Use ${r.low} to ${r.high} s.`,
+      );
+    case 'does-not-divide':
+      return badField(
+        'interval-does-not-divide',
+        field,
+        r.value,
+        `The ${name} of ${r.value} s does not divide ${r.into === 86_400 ? 'a day' : `the storage interval of ${r.into} s`}.`,
+        `Use ${r.near.join(' or ')} s, so that times come out round.`,
+      );
+  }
+}
