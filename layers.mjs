@@ -120,7 +120,7 @@ export const layers = {
   e2e: {
     what: 'the journeys in Chromium.',
     may: ['contract', 'core', 'scripts', 'simulator', 'test'],
-    packages: ['@playwright/test', '@axe-core/playwright'],
+    packages: ['@playwright/test', '@axe-core/playwright', 'ws'],
     node: true,
   },
 };

@@ -134,7 +134,8 @@ export async function killApp(kind) {
 }
 
 async function startApp(kind, env) {
-  const app = start(`${kind}-app`, process.execPath, ['scripts/serve.mjs'], env);
+  // A debugger asked for by SIGUSR1 takes a free port: stacks run side by side.
+  const app = start(`${kind}-app`, process.execPath, ['--inspect-port=0', 'scripts/serve.mjs'], env);
   await answers(`${env.PUBLIC_ORIGIN}/api/health`, app);
   return app;
 }
