@@ -85,7 +85,7 @@ export const layers = {
   core: {
     what: "the trade's arithmetic, pure.",
     may: [],
-    packages: ['jstat', 'luxon', 'papaparse', 'simple-statistics'],
+    packages: ['culori', 'jstat', 'luxon', 'papaparse', 'simple-statistics'],
     node: false,
     built: true,
     tests: 'unit',
@@ -106,8 +106,8 @@ export const layers = {
   },
   benchmarks: {
     what: 'speed beside yardsticks, `npm run bench`.',
-    may: ['server', 'contract', 'db', 'core', 'scripts', 'test'],
-    packages: ['pg'],
+    may: ['server', 'contract', 'db', 'core', 'catalogue', 'scripts', 'test'],
+    packages: ['@playwright/test', 'esbuild', 'pg'],
     node: true,
   },
   test: {

@@ -1,5 +1,5 @@
 import { decodeField } from './device/registerField';
-import { outputTolerance, type SensorOutput } from './device/profile';
+import { outputTolerance, registerOf, type SensorOutput } from './device/profile';
 import { shippedProfile } from '@/catalogue/profiles';
 import { characterTime, frameSilence } from './bus/serial';
 import { accuracyRatioText, toleranceBudget } from './check/budget';
@@ -75,7 +75,7 @@ const manySpans = Array.from({ length: 500 }, (_, i) => ({
 }));
 
 test.each<[string, () => unknown]>([
-  ['a register of two words where one is', () => decodeField(output.field, [1, 2])],
+  ['a register of two words where one is', () => decodeField(registerOf(output)!, [1, 2])],
   ['a tolerance at NaN', () => outputTolerance(output, NaN)],
   ['a line of 0 baud', () => characterTime(serial)],
   ['its silence', () => frameSilence(serial)],

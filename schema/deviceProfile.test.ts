@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import Ajv from 'ajv';
 import { profiles } from '@/catalogue/profiles';
 import { kept } from './shape';
-import { sensorProfile } from './deviceProfile';
+import { deviceProfile } from './deviceProfile';
 
 /** The published JSON Schema and the one the application goes by: another implementation judges the same. */
 const published = new Ajv({ allErrors: false, strict: false }).compile(
@@ -15,7 +15,7 @@ type Loose = Record<string, unknown> & {
   connection: Record<string, unknown>;
 };
 const ours = (profile: unknown): boolean => {
-  const { error } = sensorProfile.validate(profile, { convert: false });
+  const { error } = deviceProfile.validate(profile, { convert: false });
   return error === undefined;
 };
 
@@ -32,6 +32,9 @@ test.each<[string, (p: Loose) => unknown]>([
   ['a revision of text', (p) => (p.revision = '1')],
   ['a code with a blank', (p) => (p.code = 'quern th3')],
   ['another kind', (p) => (p.kind = 'logger')],
+  ['a kind nobody knows', (p) => (p.kind = 'toaster')],
+  ['a register without its kind', (p) => delete p.outputs[0]!.field.kind],
+  ['an output on a lead, with a register', (p) => (p.outputs[0]!.field.kind = 'lead')],
   ['a connection nobody knows', (p) => (p.connection.kind = 'smoke-signals')],
   ['a lead without a signal', (p) => delete p.leads[0]!.signal],
   ['polarity by letters', (p) => (p.leads[0]!.signal = 'A')],
@@ -61,7 +64,7 @@ test.each<[string, (p: Loose) => unknown]>([
 test('hostile JSON does not come through', () => {
   const polluted = JSON.parse(`{"__proto__": {"admin": true}, ${JSON.stringify(whole()).slice(1)}`) as object;
   // Ours reads past it, and nothing of it is kept.
-  const { value } = kept(sensorProfile, polluted);
+  const { value } = kept(deviceProfile, polluted);
   expect(Object.keys(value ?? {})).not.toContain('__proto__');
   expect(value).not.toHaveProperty('admin');
   expect(published(polluted)).toBe(false);
@@ -69,5 +72,5 @@ test('hostile JSON does not come through', () => {
   let deep: unknown = 1;
   for (let i = 0; i < 5000; i++) deep = [deep];
   expect(ours({ ...whole(), leads: deep })).toBe(false);
-  expect(kept(sensorProfile, null).error).not.toBeNull();
+  expect(kept(deviceProfile, null).error).not.toBeNull();
 });

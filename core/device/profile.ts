@@ -1,9 +1,10 @@
-import type { SerialSettings } from '../bus/serial';
 import { quantityOf, type QuantityCode } from '../quantity/quantity';
 import type { Signal } from '../wiring/landing';
 import { accuracyText, toleranceAt, type Accuracy } from './accuracy';
+import { connectionKinds, refuseConnection, type Connection, type ConnectionKind } from './connection';
 import { conversionText, refuseConversion, type ConversionStep } from './conversion';
-import { refuseField, wordsOf, type RegisterField } from './registerField';
+import { outputFieldText, refuseOutputField, type OutputField } from './outputField';
+import { wordsOf, type RegisterField } from './registerField';
 
 /** One thing a sensor measures. Its key is what channels are mapped to; two outputs may carry one quantity. */
 export interface SensorOutput {
@@ -12,8 +13,8 @@ export interface SensorOutput {
   readonly quantity: QuantityCode;
   /** What tells it from others of its quantity: "at 20 cm"; empty where nothing has to. */
   readonly label: string;
-  readonly field: RegisterField;
-  /** From the number in the registers to the base unit of the quantity. */
+  readonly field: OutputField;
+  /** From what the input hands over (a register's number, V, mA, a ratio, Ω, pulses) to the base unit. */
   readonly conversion: readonly ConversionStep[];
   /** What it measures, base unit. */
   readonly range: readonly [low: number, high: number];
@@ -24,23 +25,38 @@ export interface SensorOutput {
   readonly response: number;
 }
 
-/**
- * What a logger is told of a channel's input: whom to ask, where the number lies and what to make of it. It
- * needs to know nothing else of the sensor.
- */
-export interface ChannelInput {
-  readonly busId: number;
-  readonly field: RegisterField;
-  readonly conversion: readonly ConversionStep[];
+/** What stands near a sensor and disturbs it. */
+export const disturbances = ['motor', 'inverter', 'high voltage', 'heater', 'wall', 'inlet', 'tree'] as const;
+export type Disturbance = (typeof disturbances)[number];
+
+/** Where a sensor wants to be: rules of a plan compare it with where it is to be. */
+export interface Placing {
+  /** m above ground or floor, below it negative; null where any will do. */
+  readonly height: readonly [low: number, high: number] | null;
+  /** m it keeps from what disturbs it. */
+  readonly clearOf: readonly { readonly of: Disturbance; readonly metres: number }[];
+  /** ° from the vertical, at most; null where it does not matter. */
+  readonly tilt: number | null;
 }
 
-/** How a sensor is connected. */
-export type Connection = {
-  readonly kind: 'modbus-rtu';
-  readonly serial: SerialSettings;
-  /** How its ID is set, in words. */
-  readonly idSetBy: string;
-};
+/** Where leads of other sensors can end in this one: a spare pair, screws in a funnel. */
+export interface HostPlace {
+  readonly label: string;
+  /** Which kinds of connection may end here. */
+  readonly takes: readonly ConnectionKind[];
+  /** Sensors it takes. */
+  readonly most: number;
+  /** Screws by their marks, and the spare lead each is joined to. */
+  readonly screws: readonly { readonly mark: string; readonly lead: string }[];
+}
+
+/** A plug at the end of a cable. */
+export interface Plug {
+  readonly type: string;
+  /** Whether its form keeps it out of any other socket. */
+  readonly keyed: boolean;
+  readonly pins: readonly { readonly pin: string; readonly lead: string }[];
+}
 
 /**
  * A sensor model as data. Revisions are immutable: a sensor keeps the one it was installed with, so that
@@ -60,7 +76,17 @@ export interface SensorProfile {
   /** s from power to a value that counts. */
   readonly warmUp: number;
   readonly leads: readonly { readonly colour: string; readonly signal: Signal }[];
+  /** Its plug, where its cable ends in one. */
+  readonly plug: Plug | null;
   readonly outputs: readonly SensorOutput[];
+  readonly placing: Placing;
+  readonly hosts: readonly HostPlace[];
+  /** Label of the kind of host place its leads have to end in; null where it needs none. */
+  readonly needsHost: string | null;
+  /** Quantities that must not be measured by another sensor on the same logger while this one is there. */
+  readonly excludes: readonly QuantityCode[];
+  /** What is done when it is mounted, in order; ticked on site. */
+  readonly mounting: readonly string[];
   readonly cautions: readonly string[];
 }
 
@@ -74,12 +100,20 @@ export const unknownProfile = (code: string, revision: number): SensorProfile =>
     kind: 'modbus-rtu',
     serial: { baud: 19200, dataBits: 8, parity: 'even', stopBits: 1 },
     idSetBy: '',
+    unitLoad: 1,
+    termination: 'none',
   },
   supply: { low: 0, high: 1000, preferred: 12 },
   current: 0,
   warmUp: 0,
   leads: [],
+  plug: null,
   outputs: [],
+  placing: { height: null, clearOf: [], tilt: null },
+  hosts: [],
+  needsHost: null,
+  excludes: [],
+  mounting: [],
   cautions: [],
 });
 
@@ -99,6 +133,10 @@ export const outputOf = (profile: SensorProfile, key: string): SensorOutput | nu
 export const outputTolerance = ({ accuracy, range }: SensorOutput, at: number | null): number =>
   toleranceAt(accuracy, at ?? (range[0] + range[1]) / 2, range);
 
+/** Leads that have to end somewhere: all but spare ones. */
+export const neededLeads = ({ leads }: Pick<SensorProfile, 'leads'>) =>
+  leads.filter((l) => l.signal !== 'spare');
+
 /** What it is called: "Humidity", "Water temperature 30 cm down". */
 export const outputName = ({ quantity, label }: Pick<SensorOutput, 'quantity' | 'label'>): string =>
   [quantityOf(quantity).name, label].filter(Boolean).join(' ');
@@ -107,9 +145,16 @@ export const outputName = ({ quantity, label }: Pick<SensorOutput, 'quantity' | 
 export const outputAccuracy = ({ accuracy, quantity }: SensorOutput): string =>
   accuracyText(accuracy, quantityOf(quantity).unit);
 
-/** From register to unit in words, "register 0 ÷ 100 → °C". */
+/** From where it lies to its unit in words, "register 0 ÷ 100 → °C". */
 export const outputPath = ({ field, conversion, quantity }: SensorOutput): string =>
-  `register ${field.address} ${conversionText(conversion)} → ${quantityOf(quantity).unit}`;
+  `${outputFieldText(field)} ${conversionText(conversion)} → ${quantityOf(quantity).unit}`;
+
+/** The register an output lies in; null where it lies elsewhere. */
+export const registerOf = ({ field }: Pick<SensorOutput, 'field'>): RegisterField | null => {
+  if (field.kind !== 'register') return null;
+  const { fn, address, type, wordOrder, missing } = field;
+  return { fn, address, type, wordOrder, missing };
+};
 
 /** A stretch of registers that one request reads. */
 export interface RegisterSpan {
@@ -126,7 +171,7 @@ const mostRegisters = 125;
  */
 export function registerSpans(outputs: readonly SensorOutput[]): RegisterSpan[] {
   const fields = outputs
-    .map((o) => o.field)
+    .flatMap((o) => (o.field.kind === 'register' ? [o.field] : []))
     .sort((a, b) => a.fn - b.fn || a.address - b.address || wordsOf(b) - wordsOf(a));
   const spans: { fn: 3 | 4; address: number; count: number }[] = [];
   for (const field of fields) {
@@ -139,20 +184,29 @@ export function registerSpans(outputs: readonly SensorOutput[]): RegisterSpan[] 
   return spans;
 }
 
+/** Why a profile cannot be: the field, its value, what is the matter and what to do. */
+export interface Refusal {
+  readonly field: string;
+  readonly value: unknown;
+  readonly detail: string;
+  readonly remedy: string;
+}
+
 /**
  * What is wrong with a profile beyond its form: keys or leads that repeat, ranges that do not rise, a
  * conversion or a register that cannot be. Null for nothing; else the field, its value, and what is the matter.
  */
-export function refuseProfile(
-  profile: SensorProfile,
-): { field: string; value: unknown; detail: string; remedy: string } | null {
+export function refuseProfile(profile: SensorProfile): Refusal | null {
   const refuse = (field: string, value: unknown, detail: string, remedy = 'Correct it.') => ({
     field,
     value,
     detail,
     remedy,
   });
-  const { supply, leads, outputs } = profile;
+  const { connection, supply, leads, plug, outputs, placing } = profile;
+  const unfit = refuseConnection(connection);
+  if (unfit)
+    return refuse('connection', connection.kind, `${connectionKinds[connection.kind].name}: ${unfit}.`);
   if (!(supply.low <= supply.preferred && supply.preferred <= supply.high))
     return refuse(
       'supply',
@@ -162,6 +216,20 @@ export function refuseProfile(
   const lead = repeated(leads.map((l) => l.colour));
   if (lead)
     return refuse('leads', lead, `Two leads are ${lead}.`, 'Tell them apart by a mark in their colour.');
+  const pin =
+    plug &&
+    (repeated(plug.pins.map((p) => p.pin)) ??
+      plug.pins.find((p) => !leads.some((l) => l.colour === p.lead))?.pin);
+  if (pin) return refuse('plug', pin, `Pin ${pin} is there twice, or carries a lead it does not have.`);
+  for (const { label, screws } of profile.hosts) {
+    const screw =
+      repeated(screws.map((x) => x.mark)) ??
+      screws.find((x) => !leads.some((l) => l.colour === x.lead && l.signal === 'spare'))?.mark;
+    if (screw)
+      return refuse('hosts', screw, `${label}: screw ${screw} is there twice, or joined to no spare lead.`);
+  }
+  if (placing.height && !(placing.height[0] <= placing.height[1]))
+    return refuse('placing.height', placing.height[0], 'The height does not rise.');
   if (outputs.length === 0) return refuse('outputs', null, 'It measures nothing.', 'Add what it measures.');
   const key = repeated(outputs.map((o) => o.key));
   if (key) return refuse('outputs', key, `Two outputs have the key ${key}.`, 'Give each its own.');
@@ -177,12 +245,40 @@ export function refuseProfile(
     const at = `outputs.${i}`;
     if (!(o.range[0] < o.range[1]))
       return refuse(`${at}.range`, o.range[0], `The range ${o.range[0]} to ${o.range[1]} does not rise.`);
-    const field = refuseField(o.field);
-    if (field) return refuse(`${at}.field`, o.field.address, `${o.key}: ${field}.`);
+    if (!fieldsOf[connection.kind].includes(o.field.kind))
+      return refuse(
+        `${at}.field`,
+        o.field.kind,
+        `${o.key}: with ${connectionKinds[connection.kind].name} an output lies in ${fieldsOf[connection.kind].join(' or ')}, not in ${o.field.kind}.`,
+      );
+    const field = refuseOutputField(
+      o.field,
+      leads.map((l) => l.colour),
+    );
+    if (field) return refuse(`${at}.field`, outputFieldText(o.field), `${o.key}: ${field}.`);
     const conversion = refuseConversion(o.conversion);
     if (conversion) return refuse(`${at}.conversion`, null, `${o.key}: ${conversion}.`);
   }
   return null;
 }
 
-const repeated = (all: readonly string[]): string | undefined => all.find((v, i) => all.indexOf(v) !== i);
+/** Where outputs lie, by the kind of connection. */
+const fieldsOf: Readonly<Record<ConnectionKind, readonly OutputField['kind'][]>> = {
+  'modbus-rtu': ['register'],
+  'sdi-12': ['sdi-12'],
+  'daisy-chain': ['slot'],
+  i2c: ['i2c'],
+  clocked: ['slot'],
+  voltage: ['lead'],
+  current: ['lead'],
+  'half-bridge': ['lead'],
+  'full-bridge': ['lead'],
+  prt: ['lead'],
+  thermistor: ['lead'],
+  potentiometer: ['lead'],
+  pulse: ['lead'],
+};
+
+/** The first that is there twice. */
+export const repeated = (all: readonly string[]): string | undefined =>
+  all.find((v, i) => all.indexOf(v) !== i);

@@ -22,7 +22,9 @@ describe('what a column may hold', () => {
     ['baro', 'inHg', { quantity: 'airPressure', unit: 'inHg' }],
     ['Global radiation', 'W/m2', { quantity: 'radiation', unit: 'W/m²' }],
     ['Flow', 'L/s', { quantity: 'discharge', unit: 'L/s' }],
-    ['Soil moisture', '%', { quantity: 'bulkMoisture', unit: '%' }],
+    ['Soil moisture', '%', { quantity: 'soilMoisture', unit: '%' }],
+    ['Grain moisture', '%', { quantity: 'bulkMoisture', unit: '%' }],
+    ['Sensor 4', 'mV', { quantity: 'signal', unit: 'mV' }],
     ['note', '', null],
   ] as const)('%s (%s)', (name, unit, want) => expect(guessColumn(name, unit)).toEqual(want));
   test.each([
@@ -35,5 +37,5 @@ describe('what a column may hold', () => {
     expect(columnUnit(quantity, name, unit)).toBeNull();
   });
   test('a unit nobody knows on a name nobody knows proposes nothing', () =>
-    expect(guessColumn('Sensor 4', 'mV')).toBeNull());
+    expect(guessColumn('Sensor 4', 'furlong')).toBeNull());
 });

@@ -27,6 +27,7 @@ const scales = {
   ft: scale('length', 0.3048),
   in: scale('length', 0.0254),
   'm/s': scale('speed'),
+  'mm/s': scale('speed', 0.001),
   'km/h': scale('speed', 1 / 3.6),
   mph: scale('speed', 0.44704),
   kn: scale('speed', 1852 / 3600),
@@ -47,6 +48,11 @@ const scales = {
   'mS/cm': scale('conductivity', 1000),
   'W/m²': scale('irradiance'),
   lx: scale('illuminance'),
+  A: scale('current'),
+  mA: scale('current', 0.001),
+  V: scale('voltage'),
+  mV: scale('voltage', 0.001),
+  counts: scale('count'),
   '°': scale('direction'),
 } as const;
 

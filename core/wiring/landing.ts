@@ -1,5 +1,25 @@
+import { confusable } from './leadColour';
+
 /** What a lead or terminal is for. Polarity is written + and −, never A and B: makers disagree. */
-export const signals = ['supply+', 'supply−', 'data+', 'data−', 'common', 'shield'] as const;
+export const signals = [
+  'supply+',
+  'supply−',
+  'data+',
+  'data−',
+  'common',
+  'shield',
+  // One wire for data: SDI-12, a chain, clock-and-data.
+  'data',
+  'clock',
+  'excitation',
+  'signal+',
+  'signal−',
+  'sense+',
+  'sense−',
+  'pulse',
+  // Carries what somebody else's lead puts on it.
+  'spare',
+] as const;
 export type Signal = (typeof signals)[number];
 
 export interface TerminalPlace {
@@ -16,12 +36,6 @@ export interface Landing {
   readonly mind: string | null;
 }
 
-const alike: readonly (readonly string[])[] = [
-  ['brown', 'red', 'orange'],
-  ['white', 'grey', 'yellow', 'pink'],
-  ['black', 'blue', 'violet'],
-];
-
 /**
  * Which lead lands on which terminal, by signal: polarity + to +, − to −, commons joined, shield to
  * its own terminal or, where there is none, together with the supply's minus. Several leads may
@@ -35,17 +49,16 @@ export function landLeads(
   terminals: readonly TerminalPlace[],
 ): Landing[] {
   const find = (signal: Signal) => terminals.find((t) => t.signal === signal) ?? null;
+  const alike = confusable(leads.map((l) => l.colour));
   return leads.map((lead) => {
     const instead: Signal[] =
       lead.signal === 'shield' || lead.signal === 'common' ? ['common', 'supply−'] : [];
     const terminal = [lead.signal, ...instead].map(find).find((t) => t !== null) ?? null;
-    const confusable = leads
-      .filter((o) => o !== lead && alike.some((g) => g.includes(o.colour) && g.includes(lead.colour)))
-      .map((o) => o.colour);
+    const others = alike.flatMap(({ a, b }) => (a === lead.colour ? [b] : b === lead.colour ? [a] : []));
     return {
       ...lead,
       terminal,
-      mind: confusable.length ? `in poor light easily taken for ${confusable.join(' or ')}` : null,
+      mind: others.length ? `in poor light easily taken for ${others.join(' or ')}` : null,
     };
   });
 }

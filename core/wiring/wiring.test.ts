@@ -6,6 +6,8 @@ import { judgeConnection, type ConnectionPlan, type PortFacts } from './connecti
 import { landLeads } from './landing';
 
 const th3 = shippedProfile('quern-th3')!;
+if (th3.connection.kind !== 'modbus-rtu') throw new Error('not on RS-485');
+const { serial } = th3.connection;
 const terminals = (['supply+', 'supply−', 'data+', 'data−', 'common', 'shield'] as const).map(
   (signal, i) => ({ id: `t${i}`, label: `${i + 1}`, signal }),
 );
@@ -54,10 +56,10 @@ describe('leads', () => {
 });
 
 describe('will the connection work?', () => {
-  const port: PortFacts = { serial: th3.connection.serial, supply: 12.2, taken: new Map([[1, 'TH3-1188']]) };
+  const port: PortFacts = { serial, supply: 12.2, taken: new Map([[1, 'TH3-1188']]) };
   const plan: ConnectionPlan = {
     id: 2,
-    serial: th3.connection.serial,
+    serial,
     cableLength: 18,
     cableResistance: 84.2,
   };
@@ -70,7 +72,7 @@ describe('will the connection work?', () => {
     expect(
       judgeConnection(th3, port, {
         ...plan,
-        serial: { ...th3.connection.serial, baud: 9600, parity: 'none' },
+        serial: { ...serial, baud: 9600, parity: 'none' },
       }).refusals,
     ).toEqual([
       { kind: 'serial', field: 'baud', sensor: '9600', port: '19200' },

@@ -1,5 +1,5 @@
 import type { ExchangeFault } from '@/core/bus/faultAdvice';
-import type { ChannelInput } from '@/core/device/profile';
+import type { ChannelInput, Measure } from '@/core/device/channelInput';
 import type { QuantityCode } from '@/core/quantity/quantity';
 import {
   settingFields,
@@ -9,7 +9,7 @@ import {
 } from '@/core/settings/channelSettings';
 import { conversion, registerField } from '@/schema/deviceProfile';
 import { channelSettings, quantity } from '@/schema/pieces';
-import { listOf, must, number, oneOf, orNull, record, shape, text, yesNo } from '@/schema/shape';
+import { listOf, must, number, oneOf, orNull, record, shape, text, unionBy, yesNo } from '@/schema/shape';
 import { stored, type Stored } from './stored';
 
 /** What a device action was about to do and what came of it, by its kind. */
@@ -31,10 +31,21 @@ export interface SettingIntent {
   readonly source: ChannelInput | null;
   readonly says: string;
 }
-const source = shape<ChannelInput>({
-  busId: anyNumber,
-  field: must(registerField),
-  conversion: must(conversion),
+const steps = { conversion: must(conversion) };
+const place = { terminal: must(text()), ...steps };
+const source = unionBy<ChannelInput>()('kind', {
+  'modbus-rtu': { busId: anyNumber, field: must(registerField), ...steps },
+  'sdi-12': { ...place, address: must(text()), command: must(text()), index: anyNumber },
+  chain: { ...place, unit: must(text()), slot: anyNumber },
+  i2c: { ...place, address: anyNumber, register: anyNumber, signed: must(yesNo()) },
+  clocked: { ...place, slot: anyNumber },
+  analog: {
+    ...place,
+    measures: must(oneOf<Measure>()('V', 'mA', 'ratio', 'Ω')),
+    against: must(orNull(text())),
+    excitation: must(orNull(text())),
+  },
+  pulse: place,
 });
 export const settingIntent = stored(
   'settings to be written',
@@ -168,7 +179,8 @@ export interface TalkOutcome {
     /** Key of the sensor's output. */
     readonly output: string;
     readonly quantity: QuantityCode;
-    readonly register: number;
+    /** Of what is asked by register; null for what the logger measures. */
+    readonly register: number | null;
     /** The number in the registers; null where it stands for no value. */
     readonly raw: number | null;
     readonly value: number | null;
@@ -209,7 +221,7 @@ export const talkOutcome = stored(
         shape<TalkOutcome['decoded'][number]>({
           output: must(text()),
           quantity: must(quantity),
-          register: anyNumber,
+          register: must(orNull(number((n) => n.unsafe()))),
           raw: must(orNull(number((n) => n.unsafe()))),
           value: must(orNull(number((n) => n.unsafe()))),
         }),

@@ -1,4 +1,4 @@
-import { sensorProfile } from '@/schema/deviceProfile';
+import { deviceProfile } from '@/schema/deviceProfile';
 import { stored } from './stored';
 
-export const storedProfile = stored('device profile', sensorProfile);
+export const storedProfile = stored('device profile', deviceProfile);
