@@ -1,6 +1,7 @@
 import net from 'node:net';
 import { crcFits, rtuFrame } from '@/core/bus/modbusRtu';
-import { registerWord, simNow } from './logger';
+import { registerWord } from './inputs';
+import { simNow } from './logger';
 import { sensorAt } from './sensorValue';
 import type { BusFault, SimLogger, SimState } from './state';
 

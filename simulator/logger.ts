@@ -1,11 +1,9 @@
-import { shippedProfile } from '@/catalogue/profiles';
-import { convert, invert } from '@/core/device/conversion';
-import { decodeField, encodeField, wordsOf } from '@/core/device/registerField';
+import { convert } from '@/core/device/conversion';
 import { roundTo } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
 import { valueFromBase } from '@/core/quantity/unit';
+import { inputValue } from './inputs';
 import type { SimChannel, SimLogger, SimState } from './state';
-import { sensorAt, sensorValue } from './sensorValue';
 
 const day = 86_400_000;
 
@@ -33,28 +31,6 @@ export function inForce<T extends { from: number }>(history: readonly T[], ms: n
   return found;
 }
 
-/** The register word a sensor on the bus holds at an address; null when nobody answers, or it has none there. */
-export function registerWord(
-  state: SimState,
-  logger: SimLogger,
-  busId: number,
-  fn: number,
-  address: number,
-  ms: number,
-): number | null {
-  const sensor = sensorAt(logger, busId);
-  const output =
-    sensor &&
-    shippedProfile(sensor.model)?.outputs.find(
-      ({ field: f }) => f.fn === fn && address >= f.address && address < f.address + wordsOf(f),
-    );
-  if (!sensor || !output) return null;
-  const { field, conversion, key } = output;
-  return encodeField(field, invert(conversion, sensorValue(state, sensor, key, ms)))[
-    address - field.address
-  ]!;
-}
-
 /**
  * What a channel shows at a true instant, in its set unit, with its offset; null when it has no source. The
  * logger goes by what it was told of the input, and by nothing else.
@@ -67,12 +43,9 @@ export function channelValue(
 ): number | null {
   const set = inForce(channel.history, ms);
   if (!set?.source || !set.settings.enabled) return null;
-  const { busId, field, conversion } = set.source;
-  const words = Array.from({ length: wordsOf(field) }, (_, i) =>
-    registerWord(state, logger, busId, field.fn, field.address + i, ms),
-  );
-  if (words.some((w) => w === null)) return null;
-  const value = convert(conversion, decodeField(field, words as number[]));
+  const raw = inputValue(state, logger, set.source, ms);
+  if (raw === null) return null;
+  const value = convert(set.source.conversion, raw);
   if (Number.isNaN(value)) return null;
   const offset = (inForce(channel.offsets, ms)?.offset ?? 0) * channel.offsetResponse;
   return roundTo(valueFromBase(value + offset, set.settings.unit, quantityOf(set.settings.quantity).unit), 4);

@@ -1,4 +1,5 @@
 import { shippedProfile } from '@/catalogue/profiles';
+import { registerOf } from '@/core/device/profile';
 import { demoState } from './scenario';
 import { startStand, type Stand } from './stand';
 
@@ -49,8 +50,10 @@ test('tells who it is and what its clock says, at its own fixed offset', async (
 });
 test('a channel nobody configured is not there; writing configures it, reading gives it back', async () => {
   expect((await ask('/channels/2')).status).toBe(404);
-  const { field, conversion } = shippedProfile('quern-th3')!.outputs.find((o) => o.key === 'humidity')!;
-  const source = { busId: 1, field, conversion };
+  const output = shippedProfile('quern-th3')!.outputs.find((o) => o.key === 'humidity')!;
+  const { conversion } = output;
+  const field = registerOf(output)!;
+  const source = { kind: 'modbus-rtu', busId: 1, field, conversion };
   const cannot = { ...source, field: { ...field, address: 70_000 } };
   expect(await ask('/channels/2', 'PUT', { settings, source: cannot })).toMatchObject({ status: 422 });
   expect((await ask('/channels/2', 'PUT', { settings, source })).json()).toEqual({

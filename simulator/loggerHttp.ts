@@ -1,9 +1,7 @@
 import http from 'node:http';
 import { quantityOf } from '@/core/quantity/quantity';
 import { convertible, isUnit } from '@/core/quantity/unit';
-import { refuseConversion } from '@/core/device/conversion';
-import type { ChannelInput } from '@/core/device/profile';
-import { refuseField } from '@/core/device/registerField';
+import { refuseInput, type ChannelInput } from '@/core/device/channelInput';
 import type { ChannelSettings } from '@/core/settings/channelSettings';
 import {
   channelValue,
@@ -15,6 +13,7 @@ import {
   stampText,
   storedRecord,
 } from './logger';
+import { loggerProfile } from './inputs';
 import type { SimChannel, SimLogger, SimState } from './state';
 
 /** The logger's own small HTTP interface: clock, live values, channel settings, offsets, record as CSV. */
@@ -121,7 +120,7 @@ function route(
     if (!isUnit(settings.unit)) return send(422, { error: `unit ${String(settings.unit)} is not known` });
     if (!convertible(settings.unit, quantityOf(settings.quantity).unit))
       return send(422, { error: `${settings.quantity} is not measured in ${settings.unit}` });
-    const refused = source && (refuseField(source.field) ?? refuseConversion(source.conversion));
+    const refused = source && refuseInput(source, loggerProfile(logger));
     if (refused) return send(422, { error: refused });
     // This logger keeps 24 characters of a description, as its data sheet says nowhere.
     channel.history.push({

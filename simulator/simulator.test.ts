@@ -1,6 +1,7 @@
 import ModbusRTU from 'modbus-serial';
 import { shippedProfile } from '@/catalogue/profiles';
-import { outputOf, type ChannelInput } from '@/core/device/profile';
+import { channelInput, type ChannelInput } from '@/core/device/channelInput';
+import { outputOf } from '@/core/device/profile';
 import { handheldDisplay, obey } from './lab';
 import { channelValue, clockRun, loggerTime, setClock, stampText, storedRecord, trueTime } from './logger';
 import { hash, scatter, smooth } from './noise';
@@ -15,8 +16,13 @@ const base = 11_000 + Number(process.env.JEST_WORKER_ID ?? 1) * 60;
 
 /** What a logger is told of an output on ID 1. */
 const inputOf = (code: string, key: string): ChannelInput => {
-  const { field, conversion } = outputOf(shippedProfile(code)!, key)!;
-  return { busId: 1, field, conversion };
+  const profile = shippedProfile(code)!;
+  return channelInput(profile, outputOf(profile, key)!, {
+    busId: 1,
+    busAddress: null,
+    serial: '',
+    leads: [],
+  })!;
 };
 const archive = (state: SimState) => state.loggers.find((l) => l.station === 'ARCH-1')!;
 function configured(): SimState {

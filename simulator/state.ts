@@ -1,4 +1,4 @@
-import type { ChannelInput } from '@/core/device/profile';
+import type { ChannelInput } from '@/core/device/channelInput';
 import type { ChannelSettings } from '@/core/settings/channelSettings';
 import type { QuantityCode } from '@/core/quantity/quantity';
 import type { SerialSettings } from '@/core/bus/serial';
@@ -18,6 +18,8 @@ export type SimClock = { mode: 'real' } | { mode: 'frozen'; at: number };
 export interface SimLogger {
   serial: string;
   model: string;
+  /** Code of its own description; null for one that nobody described. */
+  profile: string | null;
   firmware: string;
   station: string;
   httpPort: number;
@@ -53,7 +55,17 @@ export interface SimChannel {
 export interface SimSensor {
   serial: string;
   model: string;
-  busId: number;
+  /** On RS-485; null for one that is not. */
+  busId: number | null;
+  /** SDI-12 address, or an I²C address as "0x29". */
+  address?: string;
+  /** Which lead is on which terminal, where that matters: not on RS-485, which the stand takes as wired. */
+  wired?: Record<string, string>;
+  /** Ω of its leads out and back, and of a shunt put across its input. */
+  loopOhms?: number;
+  shunt?: number;
+  /** What was measured by the last SDI-12 command, until it is asked for. */
+  sdiMeasured?: { command: string; at: number };
   serialSettings: SerialSettings;
   place: string;
   powered: boolean;
