@@ -1,4 +1,5 @@
 import { benchImport } from './import';
+import { benchPlan } from './plan';
 import { benchQuality } from './quality';
 import { benchRound } from './round';
 import { benchTrace } from './trace';
@@ -9,6 +10,7 @@ const wanted = process.argv.slice(2);
 const wants = (part: string) => wanted.length === 0 || wanted.includes(part);
 
 if (wants('quality')) await benchQuality();
+if (wants('plan')) await benchPlan();
 if (['import', 'trace', 'verify', 'round'].some(wants)) {
   const world = await benchWorld();
   try {
