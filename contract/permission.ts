@@ -2,7 +2,8 @@
 export type Role = 'viewer' | 'technician' | 'reviewer' | 'administrator';
 export const roles: readonly Role[] = ['viewer', 'technician', 'reviewer', 'administrator'];
 
-export type Permission = 'view' | 'note' | 'measure' | 'kit' | 'import' | 'mark' | 'approve' | 'administer';
+export type Permission =
+  'view' | 'note' | 'measure' | 'kit' | 'import' | 'mark' | 'approve' | 'set-up' | 'administer';
 
 const granted: Readonly<Record<Permission, readonly Role[]>> = {
   /** Look at everything; change one's own password. */
@@ -19,6 +20,8 @@ const granted: Readonly<Record<Permission, readonly Role[]>> = {
   approve: ['reviewer', 'administrator'],
   /** Keep the list of reference instruments. */
   kit: ['technician', 'administrator'],
+  /** Sites, stations, loggers, device profiles: make, rename, move, retire. */
+  'set-up': ['technician', 'administrator'],
   /** People and their accounts. */
   administer: ['administrator'],
 };

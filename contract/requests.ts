@@ -15,7 +15,7 @@ import {
   words,
   type InstrumentQuantity,
 } from '@/schema/pieces';
-import { listOf, must, number, oneOf, shape, text, yesNo } from '@/schema/shape';
+import { listOf, must, number, oneOf, orNull, shape, text, yesNo } from '@/schema/shape';
 
 /** What the interface sends, journey by journey: a type and the schema that belongs to it. */
 
@@ -28,13 +28,13 @@ export const signIn = shape<SignIn>({
   password: must(text((s) => s.max(500))),
 });
 
-/** A sensor as it hangs on a bus. */
+/** A sensor as it hangs on a serial line; ID and settings are null where it hangs on terminals alone. */
 export interface PlaceSensor {
   installationId: string;
   profileCode: string;
   serial: string;
-  busId: number;
-  serialSettings: SerialSettings;
+  busId: number | null;
+  serialSettings: SerialSettings | null;
   cableLength: number;
   cableResistance: number;
   /** Colours of the leads that are on their terminals. */
@@ -45,8 +45,8 @@ const placed = {
   installationId: id,
   profileCode: must(text()),
   serial: must(name(60)),
-  busId: must(finite()),
-  serialSettings: must(serialSettings),
+  busId: must(orNull(finite())),
+  serialSettings: must(orNull(serialSettings)),
   cableLength: must(finite((n) => n.min(0).max(5000))),
   cableResistance: must(finite((n) => n.min(0).max(1000))),
   landedLeads: must(listOf(text())),

@@ -7,6 +7,7 @@ import type { QuantityCode } from '@/core/quantity/quantity';
 import type { Unit } from '@/core/quantity/unit';
 import type { ChannelSettings, SettingDifference } from '@/core/settings/channelSettings';
 import type { FindingCode, StoneName, StoneState } from '@/core/trust/finding';
+import type { ConnectionKind } from '@/core/device/connection';
 import type { Landing, TerminalPlace } from '@/core/wiring/landing';
 import type { Signal } from '@/core/wiring/landing';
 import type { Role } from './permission';
@@ -129,9 +130,10 @@ export interface StationSheet {
   ports: {
     id: string;
     name: string;
-    serial: SerialSettings;
-    gatewayAddress: string;
-    devices: { busId: number; sensor: string; zoneName: string }[];
+    /** Null for a row of terminals. */
+    serial: SerialSettings | null;
+    gatewayAddress: string | null;
+    devices: { at: string; sensor: string; zoneName: string }[];
   }[];
   cairn: Cairn;
   findings: FindingView[];
@@ -161,10 +163,16 @@ export interface InstallationView {
   /** Ω/km of one conductor. */
   cableResistance: number;
   modelName: string;
-  busId: number;
+  /** On RS-485; null for other kinds. */
+  busId: number | null;
+  /** "ID 3", "address a", "by its terminals". */
+  at: string;
+  kind: ConnectionKind;
+  /** "4–20 mA, fed by its loop". */
+  connection: string;
   zoneName: string;
   portName: string;
-  leads: { colour: string; terminal: string; signal: Signal }[];
+  leads: { colour: string; terminal: string; via: string | null; signal: Signal }[];
   leadsNeeded: number;
   supply: { sum: string; atSensor: number; inRange: boolean };
   channels: { id: string; number: number; quantity: QuantityCode }[];
@@ -179,7 +187,8 @@ export interface TalkView {
   decoded: readonly {
     output: string;
     quantity: QuantityCode;
-    register: number;
+    /** Of what is asked by register; null for what the logger measures. */
+    register: number | null;
     raw: number | null;
     value: number | null;
   }[];

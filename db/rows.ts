@@ -9,7 +9,8 @@ import type { ImportPlan } from '@/core/import/plan';
 import type { QualityThresholds } from '@/core/quality/tests';
 import type { ChannelSource } from '@/core/trust/stationFacts';
 import type { QuantityCode } from '@/core/quantity/quantity';
-import type { SensorProfile } from '@/core/device/profile';
+import type { Plan } from '@/core/plan/plan';
+import type { DeviceProfile } from '@/core/device/equipment';
 import type { Signal } from '@/core/wiring/landing';
 
 export type Role = 'viewer' | 'technician' | 'reviewer' | 'administrator';
@@ -38,6 +39,10 @@ export interface SiteRow {
   name: string;
   zone: string;
   note: string;
+  /** ° north and east; both or neither. */
+  latitude: number | null;
+  longitude: number | null;
+  cautions: readonly string[];
 }
 export interface StationRow {
   id: string;
@@ -46,6 +51,7 @@ export interface StationRow {
   code: string;
   name: string;
   cautions: readonly string[];
+  retiredAt: Date | null;
 }
 export interface LoggerRow {
   stationId: string;
@@ -55,18 +61,22 @@ export interface LoggerRow {
   address: string;
   utcOffsetMinutes: number;
   supplyVoltage: number;
+  /** Its own description; null for a model nobody described. */
+  profileCode: string | null;
+  profileRevision: number | null;
 }
 export interface PortRow {
   stationId: string;
   id: string;
   loggerId: string;
   name: string;
-  gatewayAddress: string;
-  framing: 'rtu' | 'tcp';
-  baud: number;
-  dataBits: 7 | 8;
-  parity: 'none' | 'even' | 'odd';
-  stopBits: 1 | 2;
+  /** A serial line with its gateway has all of these, a row of terminals none. */
+  gatewayAddress: string | null;
+  framing: 'rtu' | 'tcp' | null;
+  baud: number | null;
+  dataBits: 7 | 8 | null;
+  parity: 'none' | 'even' | 'odd' | null;
+  stopBits: 1 | 2 | null;
 }
 export interface TerminalRow {
   stationId: string;
@@ -78,7 +88,7 @@ export interface TerminalRow {
 export interface DeviceProfileRow {
   code: string;
   revision: number;
-  body: SensorProfile;
+  body: DeviceProfile;
   sha256: string;
   personId: string | null;
   addedAt: Date;
@@ -94,7 +104,9 @@ export interface InstallationRow {
   id: string;
   sensorId: string;
   portId: string;
-  busId: number;
+  busId: number | null;
+  /** SDI-12 address, or an I²C address as "0x29". */
+  busAddress: string | null;
   zoneName: string;
   cableLength: number;
   cableResistance: number;
@@ -110,6 +122,15 @@ export interface LeadRow {
   terminalId: string;
   colour: string;
   signal: Signal;
+  /** Splice or screw through which it comes to its terminal. */
+  via: string | null;
+}
+export interface WiringPlanRow {
+  stationId: string;
+  revision: number;
+  body: Plan;
+  personId: string;
+  savedAt: Date;
 }
 export interface ChannelRow {
   stationId: string;

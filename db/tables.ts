@@ -4,6 +4,7 @@ import { storedAction } from './stored/action';
 import { storedCheckPlan, storedCheckResult, storedEntered, storedSettling } from './stored/check';
 import { storedInputs, storedParameters } from './stored/derivation';
 import { storedLayer } from './stored/layer';
+import { storedWiringPlan } from './stored/wiringPlan';
 import { storedProfile } from './stored/profile';
 import {
   storedCautions,
@@ -53,13 +54,29 @@ export function defineTables(s: Sequelize) {
     site: defineTable<rows.SiteRow>(s, {
       name: 'site',
       key: ['id'],
-      columns: { id, name: text, zone: text, note: text },
+      columns: {
+        id,
+        name: text,
+        zone: text,
+        note: text,
+        latitude: number,
+        longitude: number,
+        cautions: json(storedCautions),
+      },
     }),
     station: defineTable<rows.StationRow>(s, {
       name: 'station',
       key: ['id'],
       identity: 'key',
-      columns: { id, key: int, siteId: id, code: text, name: text, cautions: json(storedCautions) },
+      columns: {
+        id,
+        key: int,
+        siteId: id,
+        code: text,
+        name: text,
+        cautions: json(storedCautions),
+        retiredAt: instant,
+      },
     }),
     logger: defineTable<rows.LoggerRow>(s, {
       name: 'logger',
@@ -71,6 +88,8 @@ export function defineTables(s: Sequelize) {
         address: text,
         utcOffsetMinutes: int,
         supplyVoltage: number,
+        profileCode: text,
+        profileRevision: int,
       },
     }),
     port: defineTable<rows.PortRow>(s, {
@@ -105,6 +124,11 @@ export function defineTables(s: Sequelize) {
         addedAt: instant,
       },
     }),
+    wiringPlan: defineTable<rows.WiringPlanRow>(s, {
+      name: 'wiring_plan',
+      key: ['stationId', 'revision'],
+      columns: { stationId: id, revision: int, body: json(storedWiringPlan), personId: id, savedAt: instant },
+    }),
     sensor: defineTable<rows.SensorRow>(s, {
       name: 'sensor',
       key: ['id'],
@@ -118,6 +142,7 @@ export function defineTables(s: Sequelize) {
         sensorId: id,
         portId: id,
         busId: int,
+        busAddress: text,
         replaces: id,
         zoneName: text,
         cableLength: number,
@@ -129,7 +154,7 @@ export function defineTables(s: Sequelize) {
     lead: defineTable<rows.LeadRow>(s, {
       name: 'lead',
       key: hungKey,
-      columns: { ...hung, installationId: id, terminalId: id, colour: text, signal: text },
+      columns: { ...hung, installationId: id, terminalId: id, colour: text, signal: text, via: text },
     }),
     channel: defineTable<rows.ChannelRow>(s, {
       name: 'channel',

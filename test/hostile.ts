@@ -92,7 +92,20 @@ export const hostileRoutes: readonly (readonly [
   ['GET', 'clock-strip'],
   ['GET', 'operations/{operationId}'],
   ['POST', 'operations/{operationId}/cancel', []],
-  ['GET', 'stations/{stationId}'],
+  ['POST', 'stations', ['site', 'code', 'name', 'cautions', 'logger', 'port']],
+  ['GET PUT', 'stations/{stationId}', ['code', 'name', 'siteId', 'cautions']],
+  // Without fields: what means harm does not close the station that other requests go to.
+  ['POST', 'stations/{stationId}/retire', []],
+  ['PUT', 'stations/{stationId}/logger', ['profileCode']],
+  ['GET PUT', 'stations/{stationId}/plan', ['basedOn', 'plan']],
+  [
+    'POST',
+    'stations/{stationId}/plan/install',
+    ['deviceId', 'revision', 'serial', 'landed', 'mounted', 'deviation', 'occurredAt'],
+  ],
+  ['PUT', 'sites/{siteId}', ['name', 'zone', 'note', 'latitude', 'longitude', 'cautions']],
+  ['GET POST', 'profiles', ['profile']],
+  ['GET', 'profiles/{code}'],
   ['GET', 'stations/{stationId}/connect'],
   [
     'POST',

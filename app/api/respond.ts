@@ -283,7 +283,8 @@ function guarded(handler: (request: NextRequest, params: Params) => Promise<Resp
 /** The ids of an address: what is no id names nothing. */
 function idsOf(params: Params = {}): Params {
   for (const [name, value] of Object.entries(params))
-    if (!anyUuid.test(value)) throw notFound(name.replace(/Id$/, ''), value.slice(0, 60));
+    if (name.endsWith('Id') && !anyUuid.test(value))
+      throw notFound(name.replace(/Id$/, ''), value.slice(0, 60));
   return params;
 }
 

@@ -3,6 +3,7 @@ import { newId } from '@/server/id';
 import { archiveSensor, type TestBench } from '@/test/bench';
 import { type Connected } from '@/test/onBench';
 import { call, onRoutes } from '@/test/onRoutes';
+import { catalogue, planOf } from '@/test/plan';
 import { recordRoutes, type RouteRow } from '@/test/recordRoutes';
 import { everyRoute } from '@/test/routeFiles';
 
@@ -25,6 +26,8 @@ const settings = {
   storageInterval: 600,
   adjustIn: 'device',
 };
+
+const codeOf = () => `ATTIC-${newId().slice(-8).toUpperCase()}`;
 
 /** Every handler: who may use it, and a body that passes its schema. */
 const table: RouteRow[] = [
@@ -59,6 +62,78 @@ const table: RouteRow[] = [
       dueOn: '2027-01-01',
       quantities: [{ quantity: 'ph', tolerance: 0.1, resolution: 0.01, low: 0, high: 14 }],
     }),
+  },
+  {
+    method: 'POST',
+    path: 'v1/stations',
+    may: measuring,
+    succeeds: true,
+    body: () => ({ site: { name: 'Lantern Archive', zone: 'Etc/UTC' }, code: codeOf(), name: 'Attic' }),
+  },
+  {
+    method: 'PUT',
+    path: S,
+    may: measuring,
+    // The made-up site is refused.
+    body: () => ({ code: 'ARCH-1', name: 'Lantern room', siteId: newId(), cautions: [] }),
+  },
+  {
+    method: 'POST',
+    path: `${S}/retire`,
+    may: measuring,
+    succeeds: true,
+    body: () => ({ retired: false, reason: 'in use' }),
+  },
+  {
+    method: 'PUT',
+    path: 'v1/sites/[siteId]',
+    may: measuring,
+    params: () => ({ siteId: newId() }),
+    body: () => ({ name: 'a', zone: 'Etc/UTC', note: '', latitude: null, longitude: null, cautions: [] }),
+  },
+  {
+    method: 'PUT',
+    path: `${S}/logger`,
+    may: measuring,
+    succeeds: true,
+    body: () => ({ profileCode: 'brannoch-b4' }),
+  },
+  { method: 'GET', path: `${S}/plan`, may: everyone, succeeds: true },
+  {
+    method: 'PUT',
+    path: `${S}/plan`,
+    may: measuring,
+    // Begun from a revision that is not the newest.
+    body: () => ({ basedOn: 99, plan: planOf('brannoch-b4', []) }),
+  },
+  {
+    method: 'POST',
+    path: `${S}/plan/install`,
+    may: measuring,
+    body: () => ({
+      deviceId: newId(),
+      revision: 99,
+      serial: 'x',
+      landed: [],
+      mounted: [],
+      deviation: '',
+      occurredAt: now(),
+    }),
+  },
+  { method: 'GET', path: 'v1/profiles', may: everyone, succeeds: true },
+  {
+    method: 'GET',
+    path: 'v1/profiles/[code]',
+    may: everyone,
+    succeeds: true,
+    params: () => ({ code: 'ness-p4' }),
+  },
+  {
+    method: 'POST',
+    path: 'v1/profiles',
+    may: measuring,
+    succeeds: true,
+    body: () => ({ profile: catalogue.get('ness-p4 1') }),
   },
   { method: 'GET', path: 'v1/field-book', may: everyone, succeeds: true },
   {

@@ -1,13 +1,19 @@
 import { IANAZone } from 'luxon';
+import type { Transaction } from 'sequelize';
 import { stationDescription, type StationDescription } from '@/contract/stationDescription';
-import type { Signal } from '@/core/wiring/landing';
 import { row } from '@/db/database';
 import { audit } from '../book/audit';
 import type { Context } from '../context';
 import { newId } from '../id';
 import { badField } from '../problem';
+import { loggerProfileOf } from './loggerProfile';
+import { layPorts } from './ports';
+import { oneSetUp } from './setUp';
 
-/** Adds a station with its logger, port and terminals; its site too, when that is new. */
+/**
+ * Adds a station with its logger, ports and terminals; its site too, when that is new. Ports and terminals come
+ * from the logger's profile, or from the description where it has none.
+ */
 export async function addStation(
   ctx: Context,
   description: unknown,
@@ -22,23 +28,89 @@ export async function addStation(
       'Correct the description.',
     );
   const d: StationDescription = value;
-  if (!IANAZone.isValidZone(d.site.zone))
+  refuseZone('site.zone', d.site.zone);
+  if (((d.site.latitude ?? null) === null) !== ((d.site.longitude ?? null) === null))
     throw badField(
-      'bad-zone',
-      'site.zone',
-      d.site.zone,
-      `"${d.site.zone}" is no time zone.`,
-      'Use a name of the IANA time zone database, or Etc/UTC.',
+      'half-a-place',
+      'site.latitude',
+      d.site.latitude ?? null,
+      'A place has a latitude and a longitude.',
+      'Give both, or neither.',
     );
-  if (!d.logger !== !d.port)
+  if (d.port && !d.logger)
     throw badField(
       'half-described',
-      d.logger ? 'port' : 'logger',
+      'logger',
       null,
-      `${d.logger ? 'The logger has no port' : 'The port has no logger'}.`,
+      'The port has no logger.',
       'Describe both, or neither for a station whose record comes from files.',
     );
-  if (await row(ctx.db.station, { where: { code: d.code } }))
+  if (d.logger && !d.logger.profile && !d.port?.terminals)
+    throw badField(
+      'half-described',
+      'port',
+      null,
+      'The logger has no port.',
+      'Name its profile, or describe its port with its terminals.',
+    );
+  const profile = d.logger?.profile ? await loggerProfileOf(ctx.db, d.logger.profile) : null;
+  const stationId = newId();
+  return oneSetUp(ctx, async (tx) => {
+    await refuseTaken(ctx, tx, d);
+    const site = await row(ctx.db.site, { where: { name: d.site.name }, transaction: tx });
+    const siteId = site?.id ?? newId();
+    if (!site)
+      await ctx.db.site.create(
+        {
+          id: siteId,
+          name: d.site.name,
+          zone: d.site.zone,
+          note: d.site.note ?? '',
+          latitude: d.site.latitude ?? null,
+          longitude: d.site.longitude ?? null,
+          cautions: d.site.cautions ?? [],
+        },
+        { transaction: tx },
+      );
+    await ctx.db.station.create(
+      { id: stationId, siteId, code: d.code, name: d.name, cautions: d.cautions ?? [] },
+      { transaction: tx },
+    );
+    let portId: string | null = null;
+    if (d.logger) {
+      const loggerId = newId();
+      const { profile: _, ...logger } = d.logger;
+      await ctx.db.logger.create(
+        {
+          stationId,
+          id: loggerId,
+          ...logger,
+          profileCode: profile?.code ?? null,
+          profileRevision: profile?.revision ?? null,
+        },
+        { transaction: tx },
+      );
+      portId = await layPorts(ctx, tx, { stationId, loggerId }, profile, d.port ?? null);
+    }
+    await audit(ctx, tx, 'station.add', stationId, { code: d.code });
+    return { stationId, portId };
+  });
+}
+
+/** Refuses what is no name of a time zone. */
+export function refuseZone(field: string, zone: string): void {
+  if (!IANAZone.isValidZone(zone))
+    throw badField(
+      'bad-zone',
+      field,
+      zone,
+      `"${zone}" is no time zone.`,
+      'Use a name of the IANA time zone database, or Etc/UTC.',
+    );
+}
+
+async function refuseTaken(ctx: Context, transaction: Transaction, d: StationDescription): Promise<void> {
+  if (await row(ctx.db.station, { where: { code: d.code }, transaction }))
     throw badField(
       'code-taken',
       'code',
@@ -46,35 +118,13 @@ export async function addStation(
       `There is a station ${d.code} already.`,
       'Choose another code.',
     );
-  const stationId = newId();
-  const portId = d.port ? newId() : null;
-  await ctx.db.transact(async (transaction) => {
-    const site = await row(ctx.db.site, { where: { name: d.site.name }, transaction });
-    const siteId = site?.id ?? newId();
-    if (!site)
-      await ctx.db.site.create(
-        { id: siteId, name: d.site.name, zone: d.site.zone, note: d.site.note ?? '' },
-        { transaction },
-      );
-    await ctx.db.station.create(
-      { id: stationId, siteId, code: d.code, name: d.name, cautions: d.cautions ?? [] },
-      { transaction },
+  const known = d.logger && (await row(ctx.db.logger, { where: { serial: d.logger.serial }, transaction }));
+  if (known)
+    throw badField(
+      'logger-taken',
+      'logger.serial',
+      d.logger!.serial,
+      `Logger ${d.logger!.serial} is at a station already.`,
+      'Read its label again.',
     );
-    if (d.logger && d.port && portId) {
-      const loggerId = newId();
-      await ctx.db.logger.create({ stationId, id: loggerId, ...d.logger }, { transaction });
-      const { serial, terminals, ...port } = d.port;
-      await ctx.db.port.create(
-        { stationId, id: portId, loggerId, ...port, framing: port.framing ?? 'rtu', ...serial },
-        { transaction },
-      );
-      for (const t of terminals)
-        await ctx.db.terminal.create(
-          { stationId, id: newId(), portId, label: t.label, signal: t.signal as Signal },
-          { transaction },
-        );
-    }
-    await audit(ctx, transaction, 'station.add', stationId, { code: d.code });
-  });
-  return { stationId, portId };
 }

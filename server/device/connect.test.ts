@@ -113,6 +113,7 @@ describe('a second transmitter on the bus', () => {
       'record',
     ]);
     expect(bench.logger.channels.map((c) => c.history.at(-1)!.source)).toContainEqual({
+      kind: 'modbus-rtu',
       busId: 2,
       field: { fn: 4, address: 1, type: 'uint16', wordOrder: 'high-first', missing: [65_535] },
       conversion: [{ step: 'divide', by: 100 }],

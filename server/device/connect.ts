@@ -1,10 +1,13 @@
 import type { ConnectView } from '@/contract/views';
 import { proposeBusId } from '@/core/bus/busId';
-import { outputName } from '@/core/device/profile';
+import { connectionText } from '@/core/device/connection';
+import { neededLeads, outputName } from '@/core/device/profile';
 import { judgeSupply } from '@/core/power/supply';
 import { landLeads } from '@/core/wiring/landing';
 import type { Database } from '@/db/database';
 import { unknownActions } from './deviceAction';
+import { terminalLabel } from './channelInput';
+import { addressText, serialLine } from './line';
 import { offLineSince } from './offLine';
 import { channelSettingsView } from './settings';
 import { isLogged, loadStation, loggerOf } from '../station/stationGraph';
@@ -15,7 +18,9 @@ import { supplySum, takenIds } from './place';
 /** Everything the Connect view shows: ports, terminals, what is on them, what could be added. */
 export async function connectView(db: Database, stationId: string): Promise<ConnectView> {
   const graph = await loadStation(db, stationId);
-  const profiles = await newestProfiles(db);
+  const onLine = (await newestProfiles(db)).flatMap((p) =>
+    p.connection.kind === 'modbus-rtu' ? [{ ...p, connection: p.connection }] : [],
+  );
   const [talks, unknown, offLine, channels] = await Promise.all([
     lastTalks(db, stationId),
     unknownActions(db, [stationId]),
@@ -27,21 +32,23 @@ export async function connectView(db: Database, stationId: string): Promise<Conn
     code: graph.station.code,
     name: graph.station.name,
     cautions: graph.station.cautions,
-    ports: graph.ports.map((p) => {
+    ports: graph.ports.flatMap((p) => {
+      const line = serialLine(p);
+      if (!line) return [];
       const taken = takenIds(graph, p.id);
       return {
         id: p.id,
         name: p.name,
-        serial: { baud: p.baud, dataBits: p.dataBits, parity: p.parity, stopBits: p.stopBits },
+        serial: line.serial,
         supply: loggerOf(graph).supplyVoltage,
-        gatewayAddress: p.gatewayAddress,
+        gatewayAddress: line.gatewayAddress,
         terminals: p.terminals.map(({ id, label, signal }) => ({ id, label, signal })),
         taken: [...taken].map(([id, by]) => ({ id, by })),
         proposedId: proposeBusId(taken.keys()),
-        landings: Object.fromEntries(profiles.map((m) => [m.code, landLeads(m.leads, p.terminals)])),
+        landings: Object.fromEntries(onLine.map((m) => [m.code, landLeads(m.leads, p.terminals)])),
       };
     }),
-    models: profiles.map((m) => ({
+    models: onLine.map((m) => ({
       code: m.code,
       name: m.name,
       supply: m.supply,
@@ -61,13 +68,17 @@ export async function connectView(db: Database, stationId: string): Promise<Conn
         cableResistance: i.row.cableResistance,
         modelName: i.profile.name,
         busId: i.row.busId,
+        at: addressText(i.row),
+        kind: i.profile.connection.kind,
+        connection: connectionText(i.profile.connection),
         zoneName: i.row.zoneName,
         portName: i.port.name,
-        leadsNeeded: i.profile.leads.length,
+        leadsNeeded: neededLeads(i.profile).length,
         leads: i.leads.map((l) => ({
           colour: l.colour,
           signal: l.signal,
-          terminal: graph.ports.flatMap((p) => p.terminals).find((t) => t.id === l.terminalId)?.label ?? '?',
+          terminal: terminalLabel(graph, l.terminalId),
+          via: l.via,
         })),
         supply: {
           sum: supplySum(loggerOf(graph).supplyVoltage, i.supply),
@@ -81,7 +92,7 @@ export async function connectView(db: Database, stationId: string): Promise<Conn
         lastTalk: talks.get(i.row.id)?.view ?? null,
         offLineSince: offLine.get(i.row.id)?.toISOString() ?? null,
       }))
-      .sort((a, b) => a.busId - b.busId),
+      .sort((a, b) => (a.busId ?? 999) - (b.busId ?? 999) || a.zoneName.localeCompare(b.zoneName)),
     channels,
     unknownActions: unknown,
   };

@@ -2,10 +2,9 @@ import type { InstallTransmitter } from '@/contract/requests';
 import { row, rows } from '@/db/database';
 import { recordAct } from '../book/recordAct';
 import type { Context } from '../context';
-import { newId } from '../id';
-import { inTheWay } from '../problem';
 import { atStation } from '../station/atStation';
-import { loadStation, loggerOf } from '../station/stationGraph';
+import { loadStation } from '../station/stationGraph';
+import { openChannels } from './openChannels';
 import { checkPlace, placeSensor, placeTaken } from './place';
 
 /** Puts a transmitter on a bus: sensor, installation, leads, and a channel for every output. */
@@ -17,15 +16,6 @@ export async function installTransmitter(
   const { installationId, zoneName } = request;
   const graph = await loadStation(ctx.db, stationId);
   const place = await checkPlace(ctx, graph, request.portId, request);
-  const numbers = new Set(graph.channels.map((c) => c.row.number));
-  const nextNumber = () => {
-    for (let n = 1; n <= 64; n++)
-      if (!numbers.has(n)) {
-        numbers.add(n);
-        return n;
-      }
-    throw inTheWay('no-channel-left', 'All 64 channels of this logger are taken.', 'Remove a sensor first.');
-  };
   const channelIds: string[] = [];
   try {
     await atStation(ctx, stationId, async (tx) => {
@@ -39,30 +29,15 @@ export async function installTransmitter(
         channelIds.push(...fed.map((m) => m.channelId));
         return;
       }
-      // Channels may have been made since the page was loaded.
-      for (const c of await rows(ctx.db.channel, { where: { stationId }, transaction: tx }))
-        numbers.add(c.number);
-      await placeSensor(ctx, tx, stationId, place, request, zoneName);
-      for (const output of place.profile.outputs) {
-        const channelId = newId();
-        channelIds.push(channelId);
-        await ctx.db.channel.create(
-          {
-            stationId,
-            id: channelId,
-            loggerId: loggerOf(graph).id,
-            number: nextNumber(),
-            quantity: output.quantity,
-            zoneName: [zoneName, output.label].filter(Boolean).join(' '),
-            checkEveryDays: 180,
-          },
-          { transaction: tx },
-        );
-        await ctx.db.mapping.create(
-          { stationId, id: newId(), channelId, installationId, outputKey: output.key, fromAt: place.at },
-          { transaction: tx },
-        );
-      }
+      await placeSensor(ctx, tx, stationId, place, installationId, zoneName);
+      channelIds.push(
+        ...(await openChannels(ctx, tx, graph, {
+          installationId,
+          zoneName,
+          outputs: place.profile.outputs,
+          at: place.at,
+        })),
+      );
       await recordAct(ctx, tx, {
         stationId,
         occurredAt: place.at,

@@ -1,11 +1,12 @@
 import type { Transaction } from 'sequelize';
 import type { PlaceSensor } from '@/contract/requests';
 import { proposeBusId } from '@/core/bus/busId';
+import { connectionKinds } from '@/core/device/connection';
 import type { SensorProfile } from '@/core/device/profile';
 import type { SupplyAtSensor } from '@/core/power/supply';
 import { formatValue } from '@/core/quantity/format';
 import { judgeConnection, type ConnectionRefusal } from '@/core/wiring/connection';
-import { landLeads, type Landing } from '@/core/wiring/landing';
+import { landLeads, type Signal } from '@/core/wiring/landing';
 import { brokenRule, row } from '@/db/database';
 import type { SensorRow } from '@/db/rows';
 import { personTime } from '../book/fieldBook';
@@ -13,26 +14,42 @@ import type { Context } from '../context';
 import { newId } from '../id';
 import { badField, notFound, type Problem } from '../problem';
 import { loggerOf, type StationGraph } from '../station/stationGraph';
+import { serialLine } from './line';
 import { newestProfiles, pinnedProfiles, pinText, profileMissing } from './profiles';
 
 /** IDs in use on a port, with the name of what has them. */
 export const takenIds = (graph: StationGraph, portId: string): Map<number, string> =>
   new Map(
-    graph.installations
-      .filter((i) => i.row.portId === portId)
-      .map((i) => [i.row.busId, `${i.sensor.serial} in ${i.row.zoneName}`]),
+    graph.installations.flatMap((i) =>
+      i.row.portId === portId && i.row.busId !== null
+        ? [[i.row.busId, `${i.sensor.serial} in ${i.row.zoneName}`] as const]
+        : [],
+    ),
   );
 
 /** "12.2 − 0.02 = 12.18 V at the sensor". */
 export const supplySum = (supply: number, at: SupplyAtSensor): string =>
   `${formatValue(supply, 2)} − ${formatValue(at.drop, 2)} = ${formatValue(at.atSensor, 2)} V at the sensor`;
 
+/** A lead as it is recorded: on its terminal, through a splice or a screw where `via` says so. */
+export interface PlacedLead {
+  readonly colour: string;
+  readonly signal: Signal;
+  readonly terminalId: string;
+  readonly via: string | null;
+}
+
 /** A sensor that may hang where it is to hang. */
 export interface Place {
   readonly profile: SensorProfile;
-  readonly port: StationGraph['ports'][number];
+  readonly portId: string;
   readonly known: SensorRow | null;
-  readonly landings: readonly Landing[];
+  readonly serial: string;
+  readonly busId: number | null;
+  readonly busAddress: string | null;
+  readonly cableLength: number;
+  readonly cableResistance: number;
+  readonly leads: readonly PlacedLead[];
   readonly at: Date;
   /** In the field book: which lead on which terminal, and the sum of its supply. */
   readonly says: string;
@@ -40,8 +57,41 @@ export interface Place {
 }
 
 /**
- * Looks whether a sensor can hang on a port: its model, its ID, both ends of the line, its supply, its leads,
- * its serial number. `leaving` makes room.
+ * The sensor of a serial number: the model its label should name, in the revision it has where it hung
+ * somewhere before, else in the newest or the one that is asked for.
+ */
+export async function sensorOf(
+  ctx: Context,
+  profileCode: string,
+  serial: string,
+  pinned: SensorProfile | null = null,
+): Promise<{ profile: SensorProfile; known: SensorRow | null }> {
+  const newest = pinned ?? (await newestProfiles(ctx.db)).find((p) => p.code === profileCode);
+  if (!newest)
+    throw badField(
+      'unknown-model',
+      'profileCode',
+      profileCode,
+      `The catalogue has no model "${profileCode}".`,
+      'Choose one from the list.',
+    );
+  const known = await row(ctx.db.sensor, { where: { serial } });
+  if (known && known.profileCode !== newest.code)
+    throw badField(
+      'serial-of-another-model',
+      'serial',
+      serial,
+      `Serial number ${serial} is on file as another model.`,
+      'Read the label again.',
+    );
+  const profile = known ? (await pinnedProfiles(ctx.db, [known])).get(pinText(known)) : newest;
+  if (!profile) throw profileMissing(known!);
+  return { profile, known };
+}
+
+/**
+ * Looks whether a sensor can hang on a serial line: its model, its ID, both ends of the line, its supply, its
+ * leads, its serial number. `leaving` makes room.
  */
 export async function checkPlace(
   ctx: Context,
@@ -52,36 +102,34 @@ export async function checkPlace(
 ): Promise<Place> {
   const port = graph.ports.find((p) => p.id === portId);
   if (!port) throw notFound('port', portId);
-  const newest = (await newestProfiles(ctx.db)).find((p) => p.code === request.profileCode);
-  if (!newest)
+  const { profile, known } = await sensorOf(ctx, request.profileCode, request.serial);
+  const line = serialLine(port);
+  if (!line || profile.connection.kind !== 'modbus-rtu')
     throw badField(
-      'unknown-model',
+      'not-on-a-line',
       'profileCode',
-      request.profileCode,
-      `The catalogue has no model "${request.profileCode}".`,
-      'Choose one from the list.',
+      profile.code,
+      `A ${profile.name} is connected by ${connectionKinds[profile.connection.kind].name}${line ? '' : `, and ${port.name} is a row of terminals`}.`,
+      'Put it into the plan of the terminals, and install it from there.',
     );
-  const known = await row(ctx.db.sensor, { where: { serial: request.serial } });
-  if (known && known.profileCode !== newest.code)
+  const { busId, serialSettings } = request;
+  if (busId === null || serialSettings === null)
     throw badField(
-      'serial-of-another-model',
-      'serial',
-      request.serial,
-      `Serial number ${request.serial} is on file as another model.`,
-      'Read the label again.',
+      'no-id',
+      busId === null ? 'busId' : 'serialSettings',
+      null,
+      `A ${profile.name} needs an ID and the settings of its line.`,
+      'Give both.',
     );
-  // A sensor that hung somewhere before keeps its revision.
-  const profile = known ? (await pinnedProfiles(ctx.db, [known])).get(pinText(known)) : newest;
-  if (!profile) throw profileMissing(known!);
   const staying = { ...graph, installations: graph.installations.filter((i) => i.row.id !== leaving) };
   const taken = takenIds(staying, port.id);
   const { supplyVoltage } = loggerOf(graph);
   const { refusals, supply } = judgeConnection(
     profile,
-    { serial: port, supply: supplyVoltage, taken },
+    { serial: line.serial, supply: supplyVoltage, taken },
     {
-      id: request.busId,
-      serial: request.serialSettings,
+      id: busId,
+      serial: serialSettings,
       cableLength: request.cableLength,
       cableResistance: request.cableResistance,
     },
@@ -96,17 +144,26 @@ export async function checkPlace(
       `A ${profile.name} has no ${unknownLead} lead.`,
       'Look at the model again.',
     );
-  const landings = landLeads(profile.leads, port.terminals);
+  const landed = landLeads(profile.leads, port.terminals).flatMap((l) =>
+    l.terminal && request.landedLeads.includes(l.colour) ? [{ ...l, terminal: l.terminal }] : [],
+  );
   return {
     profile,
-    port,
+    portId: port.id,
     known,
-    landings,
+    serial: request.serial,
+    busId,
+    busAddress: null,
+    cableLength: request.cableLength,
+    cableResistance: request.cableResistance,
+    leads: landed.map(({ colour, signal, terminal }) => ({
+      colour,
+      signal,
+      terminalId: terminal.id,
+      via: null,
+    })),
     at: personTime(ctx, request.occurredAt),
-    says: `${port.name}, ID ${request.busId}: ${landings
-      .filter((l) => request.landedLeads.includes(l.colour))
-      .map((l) => `${l.colour} → ${l.terminal?.label}`)
-      .join(', ')}`,
+    says: `${port.name}, ID ${busId}: ${landed.map((l) => `${l.colour} → ${l.terminal.label}`).join(', ')}`,
     sum: supplySum(supplyVoltage, supply),
   };
 }
@@ -116,12 +173,12 @@ export async function placeSensor(
   ctx: Context,
   tx: Transaction,
   stationId: string,
-  { profile, port, known, landings, at }: Place,
-  request: PlaceSensor,
+  place: Place,
+  installationId: string,
   zoneName: string,
   replaces: string | null = null,
 ): Promise<void> {
-  const { installationId } = request;
+  const { profile, known } = place;
   const sensorId = known?.id ?? newId();
   if (!known)
     await ctx.db.sensor.create(
@@ -129,7 +186,7 @@ export async function placeSensor(
         id: sensorId,
         profileCode: profile.code,
         profileRevision: profile.revision,
-        serial: request.serial,
+        serial: place.serial,
       },
       { transaction: tx },
     );
@@ -138,36 +195,37 @@ export async function placeSensor(
       stationId,
       id: installationId,
       sensorId,
-      portId: port.id,
-      busId: request.busId,
+      portId: place.portId,
+      busId: place.busId,
+      busAddress: place.busAddress,
       zoneName,
-      cableLength: request.cableLength,
-      cableResistance: request.cableResistance,
+      cableLength: place.cableLength,
+      cableResistance: place.cableResistance,
       replaces,
-      fromAt: at,
+      fromAt: place.at,
     },
     { transaction: tx },
   );
-  for (const l of landings)
-    if (l.terminal && request.landedLeads.includes(l.colour))
-      await ctx.db.lead.create(
-        {
-          stationId,
-          id: newId(),
-          installationId,
-          terminalId: l.terminal.id,
-          colour: l.colour,
-          signal: l.signal,
-        },
-        { transaction: tx },
-      );
+  for (const lead of place.leads)
+    await ctx.db.lead.create({ stationId, id: newId(), installationId, ...lead }, { transaction: tx });
 }
 
 /** Two people may take the same ID at once: the database's own rule decides, in the same words. */
-export function placeTaken(error: unknown, request: PlaceSensor): Problem | null {
+export function placeTaken(
+  error: unknown,
+  request: { readonly serial: string; readonly busId: number | null; readonly busAddress?: string | null },
+): Problem | null {
   const constraint = brokenRule(error);
   if (constraint === 'installation_one_id_per_port')
-    return refusalProblem({ kind: 'in-use', id: request.busId, by: 'a sensor that was just added' }, null);
+    return refusalProblem({ kind: 'in-use', id: request.busId!, by: 'a sensor that was just added' }, null);
+  if (constraint === 'installation_one_address_per_port')
+    return badField(
+      'address-in-use',
+      'busAddress',
+      request.busAddress,
+      `Address ${request.busAddress} is in use on this line.`,
+      'Give one of the two another address, alone on the line.',
+    );
   if (constraint === 'installation_one_place_per_sensor')
     return badField(
       'sensor-in-use',

@@ -1,7 +1,8 @@
 import { createHash } from 'node:crypto';
 import type { Transaction } from 'sequelize';
 import { profiles as shipped } from '@/catalogue/profiles';
-import { refuseProfile, unknownProfile, type SensorProfile } from '@/core/device/profile';
+import { refuseDevice, type DeviceProfile } from '@/core/device/equipment';
+import { unknownProfile, type SensorProfile } from '@/core/device/profile';
 import { query, type Database } from '@/db/database';
 import { storedProfile } from '@/db/stored/profile';
 import { log } from '../process/log';
@@ -20,10 +21,10 @@ interface Found extends ProfilePin {
 const columns = 'code as "profileCode", revision as "profileRevision", body';
 
 /** What was found, read; a body that cannot be read is as good as missing. */
-function readable({ body, ...pin }: Found): SensorProfile | null {
+function readable({ body, ...pin }: Found): DeviceProfile | null {
   try {
     const profile = storedProfile.read(body);
-    return refuseProfile(profile) ? null : profile;
+    return refuseDevice(profile) ? null : profile;
   } catch (error) {
     log.error({ err: error, ...pin }, 'a device profile cannot be read');
     return null;
@@ -31,11 +32,23 @@ function readable({ body, ...pin }: Found): SensorProfile | null {
 }
 
 /** The profiles of some sensors, by `pinText`. One that is missing or unreadable is not among them: that is a finding, not an error. */
-export async function pinnedProfiles(
+export const pinnedProfiles = async (
   db: Database,
   pins: readonly ProfilePin[],
   tx?: Transaction,
-): Promise<Map<string, SensorProfile>> {
+): Promise<Map<string, SensorProfile>> =>
+  new Map(
+    [...(await pinnedDevices(db, pins, tx))].flatMap(([pin, p]) =>
+      p.kind === 'sensor' ? [[pin, p] as const] : [],
+    ),
+  );
+
+/** Profiles of any kind, likewise. */
+export async function pinnedDevices(
+  db: Database,
+  pins: readonly ProfilePin[],
+  tx?: Transaction,
+): Promise<Map<string, DeviceProfile>> {
   const wanted = [...new Map(pins.map((p) => [pinText(p), p])).values()];
   if (wanted.length === 0) return new Map();
   const found = await query<Found>(
@@ -71,11 +84,17 @@ export const profileOrUnknown = (
     : { profile: unknownProfile(pin.profileCode, pin.profileRevision), known: false };
 };
 
-/** The newest revision of every profile, by name: what can be installed today. */
-export async function newestProfiles(db: Database): Promise<SensorProfile[]> {
+/** The newest revision of every sensor profile, by name: what can be installed today. */
+export const newestProfiles = async (db: Database): Promise<SensorProfile[]> =>
+  (await newestDevices(db)).flatMap((p) => (p.kind === 'sensor' ? [p] : []));
+
+/** The newest revision of every profile of any kind, by name. */
+export async function newestDevices(db: Database, tx?: Transaction): Promise<DeviceProfile[]> {
   const found = await query<Found>(
     db,
     `select distinct on (code) ${columns} from device_profile order by code, revision desc`,
+    {},
+    tx,
   );
   return found.flatMap((f) => readable(f) ?? []).sort((a, b) => a.name.localeCompare(b.name));
 }
@@ -91,7 +110,8 @@ const canonical = (value: unknown): unknown =>
             .map(([k, v]) => [k, canonical(v)]),
         )
       : value;
-const hashOf = (profile: SensorProfile): string =>
+/** What tells two profiles apart, whatever order their fields stand in. */
+export const hashOf = (profile: DeviceProfile): string =>
   createHash('sha256')
     .update(JSON.stringify(canonical(profile)))
     .digest('hex');

@@ -1,6 +1,7 @@
 import type { Transaction } from 'sequelize';
 import type { StageSettings, WriteSettings } from '@/contract/requests';
 import type { ChannelSettingsView, RevisionView } from '@/contract/views';
+import { inputOf } from './channelInput';
 import { describeChannel, quantityOf } from '@/core/quantity/quantity';
 import type { Unit } from '@/core/quantity/unit';
 import {
@@ -180,14 +181,7 @@ export async function writeSettings(
     revisionId: revision.id,
     number: loggerNumber(channel),
     settings: revision.settings,
-    source:
-      channel.installation && channel.output
-        ? {
-            busId: channel.installation.row.busId,
-            field: channel.output.field,
-            conversion: channel.output.conversion,
-          }
-        : null,
+    source: inputOf(channel, graph),
     says: `settings of channel ${loggerNumber(channel)}, revision ${revision.revision}`,
   };
   const action = await runDeviceAction(

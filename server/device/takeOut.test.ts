@@ -97,7 +97,7 @@ describe('a sensor swapped in the middle of a record', () => {
         await writeSettings(bench.at(swapAt + 60_000), S(), id, { actionId: newId(), revisionId }),
       ).toMatchObject({ state: 'done' });
     }
-    expect(bench.logger.channels[0]!.history.at(-1)!.source!.busId).toBe(4);
+    expect(bench.logger.channels[0]!.history.at(-1)!.source).toMatchObject({ kind: 'modbus-rtu', busId: 4 });
   });
   test('its first reading is set beside the last of the old one, in the field book', async () => {
     // An attempt that fails is no reading.

@@ -1,6 +1,6 @@
 import type { Transaction } from 'sequelize';
 import type { SwapSensor, TakeOut } from '@/contract/requests';
-import { outputOf, type SensorOutput, type SensorProfile } from '@/core/device/profile';
+import { neededLeads, outputOf, type SensorOutput, type SensorProfile } from '@/core/device/profile';
 import { formatValue } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
 import { query, row, type Database } from '@/db/database';
@@ -17,7 +17,8 @@ import {
   type StationGraph,
 } from '../station/stationGraph';
 import { createLayer } from '../verify/layers';
-import { checkPlace, placeSensor, placeTaken } from './place';
+import { terminalLabel } from './channelInput';
+import { checkPlace, placeSensor, placeTaken, sensorOf, type Place } from './place';
 import { lastAnswer } from './talk';
 
 /**
@@ -65,7 +66,10 @@ export async function swapSensor(
   const before = await row(ctx.db.installation, { where: { stationId, id: installationId } });
   if (before?.replaces === oldId) return { installationId, staged: 0 };
   const old = installationOf(graph, oldId);
-  const place = await checkPlace(ctx, graph, old.row.portId, request, oldId);
+  const place =
+    old.row.busId === null
+      ? await samePlace(ctx, graph, old, request)
+      : await checkPlace(ctx, graph, old.row.portId, request, oldId);
   if (place.known?.id === old.sensor.id)
     throw badField(
       'same-sensor',
@@ -80,7 +84,7 @@ export async function swapSensor(
       const { installation: i, channels } = await leaving(ctx.db, tx, stationId, oldId, place.at);
       const outputs = channels.map((c) => [c, outputFor(c, place.profile)] as const);
       await end(ctx, tx, i, place.at);
-      await placeSensor(ctx, tx, stationId, place, request, i.row.zoneName, oldId);
+      await placeSensor(ctx, tx, stationId, place, installationId, i.row.zoneName, oldId);
       let staged = 0;
       for (const [c, output] of outputs) {
         await ctx.db.mapping.create(
@@ -94,7 +98,7 @@ export async function swapSensor(
           },
           { transaction: tx },
         );
-        if (!c.written || tellsTheSame(i, c.output, request.busId, output)) continue;
+        if (!c.written || tellsTheSame(i, c.output, place, output)) continue;
         await ctx.db.settingRevision.create(
           {
             stationId,
@@ -125,6 +129,46 @@ export async function swapSensor(
   } catch (error) {
     throw placeTaken(error, request) ?? error;
   }
+}
+
+/** On the terminals of the one that leaves: a sensor of its kind, lead by lead. */
+async function samePlace(
+  ctx: Context,
+  graph: StationGraph,
+  old: InstallationNode,
+  request: SwapSensor,
+): Promise<Place> {
+  const { profile, known } = await sensorOf(ctx, request.profileCode, request.serial);
+  const colours = (p: SensorProfile) =>
+    neededLeads(p)
+      .map((l) => `${l.colour} ${l.signal}`)
+      .sort()
+      .join();
+  if (profile.connection.kind !== old.profile.connection.kind || colours(profile) !== colours(old.profile))
+    throw badField(
+      'other-leads',
+      'profileCode',
+      profile.code,
+      `A ${profile.name} has other leads than the ${old.profile.name} that hangs there.`,
+      'Take the old one out, plan the new one, and install it from the plan.',
+    );
+  const leads = old.leads
+    .filter((l) => request.landedLeads.includes(l.colour))
+    .map(({ colour, signal, terminalId, via }) => ({ colour, signal, terminalId, via }));
+  return {
+    profile,
+    portId: old.row.portId,
+    known,
+    serial: request.serial,
+    busId: null,
+    busAddress: old.row.busAddress,
+    cableLength: request.cableLength,
+    cableResistance: request.cableResistance,
+    leads,
+    at: personTime(ctx, request.occurredAt),
+    says: leads.map((l) => `${l.colour} → ${terminalLabel(graph, l.terminalId)}`).join(', '),
+    sum: '',
+  };
 }
 
 function installationOf(graph: StationGraph, id: string): InstallationNode {
@@ -206,10 +250,12 @@ function outputFor(c: ChannelNode, profile: SensorProfile): SensorOutput {
 const tellsTheSame = (
   old: InstallationNode,
   was: SensorOutput | null,
-  busId: number,
+  place: Place,
   is: SensorOutput,
 ): boolean =>
-  old.row.busId === busId &&
+  old.row.busId === place.busId &&
+  // A sensor of a chain is known to the logger by its number.
+  old.profile.connection.kind !== 'daisy-chain' &&
   was !== null &&
   JSON.stringify([was.field, was.conversion]) === JSON.stringify([is.field, is.conversion]);
 

@@ -3,31 +3,52 @@ import type { TalkView } from '@/contract/views';
 import { faultAdvice, type ExchangeFault } from '@/core/bus/faultAdvice';
 import { exceptionText } from '@/core/bus/modbusPdu';
 import { convert } from '@/core/device/conversion';
-import { outputName, registerSpans } from '@/core/device/profile';
+import { outputName, registerOf, registerSpans } from '@/core/device/profile';
 import { decodeField, wordsOf } from '@/core/device/registerField';
 import { decimalsOf, formatValue } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
+import { valueToBase } from '@/core/quantity/unit';
 import { query, type Database } from '@/db/database';
 import { talkOutcome, type TalkOutcome } from '@/db/stored/action';
+import { LoggerFault, readLive, type LiveValues } from '@/devices/loggerClient';
 import { exchange, usualLine } from '@/devices/modbusLine';
 import type { Context } from '../context';
 import { runDeviceAction } from './deviceAction';
 import { firstReadingText } from './firstReading';
 import type { Lease } from './lease';
-import { busLine, resolveDevice } from './line';
+import { addressText, busLine, loggerLine, resolveDevice, serialLine } from './line';
 import { notFound } from '../problem';
 import { profileMissing } from './profiles';
-import { loadStation, type InstallationNode } from '../station/stationGraph';
+import { loadStation, loggerOf, type InstallationNode, type StationGraph } from '../station/stationGraph';
 import { recordAct } from '../book/recordAct';
 
-/** Asks a sensor for all its outputs through the logger's gateway, under the lease of its line. */
-export async function askSensor(ctx: Context, i: InstallationNode, lease: Lease): Promise<TalkOutcome> {
-  const at = await resolveDevice(ctx, i.port.gatewayAddress);
+/** Where a sensor is asked: on its serial line by its ID, or through the logger that measures it. */
+export function wayTo(
+  graph: Pick<StationGraph, 'logger' | 'station'>,
+  i: InstallationNode,
+): { readonly address: string; readonly line: string; readonly own: boolean } {
+  const serial = i.row.busId === null ? null : serialLine(i.port);
+  if (serial) return { address: serial.gatewayAddress, line: busLine(serial.gatewayAddress), own: true };
+  const { address } = loggerOf(graph);
+  return { address, line: loggerLine(address), own: false };
+}
+
+/** Asks a sensor for all its outputs: itself through the logger's gateway, or the logger for what it measures, under the lease of the line. */
+export const askSensor = (
+  ctx: Context,
+  graph: StationGraph,
+  i: InstallationNode,
+  lease: Lease,
+): Promise<TalkOutcome> => (wayTo(graph, i).own ? askItself(ctx, i, lease) : askLogger(ctx, graph, i, lease));
+
+async function askItself(ctx: Context, i: InstallationNode, lease: Lease): Promise<TalkOutcome> {
+  const line = serialLine(i.port)!;
+  const at = await resolveDevice(ctx, line.gatewayAddress);
   const words = new Map<string, number>();
   const frames: TalkOutcome['frames'][number][] = [];
   for (const span of registerSpans(i.profile.outputs)) {
     await lease.renew();
-    const result = await exchange(at, i.row.busId, span, { ...usualLine, framing: i.port.framing }, () =>
+    const result = await exchange(at, i.row.busId!, span, { ...usualLine, framing: line.framing }, () =>
       lease.assertHeld(),
     );
     frames.push(...result.frames);
@@ -35,21 +56,62 @@ export async function askSensor(ctx: Context, i: InstallationNode, lease: Lease)
       return { fault: result.fault, detail: explain(result.fault, result.detail), frames, decoded: [] };
     for (const [n, word] of result.registers.entries()) words.set(`${span.fn} ${span.address + n}`, word);
   }
-  const decoded = i.profile.outputs.map(({ key, quantity, field, conversion }) => {
-    const held = Array.from({ length: wordsOf(field) }, (_, n) =>
-      words.get(`${field.fn} ${field.address + n}`)!,
+  const decoded = i.profile.outputs.flatMap(({ key, quantity, field, conversion }) => {
+    const register = registerOf({ field });
+    if (!register) return [];
+    const held = Array.from({ length: wordsOf(register) }, (_, n) =>
+      words.get(`${register.fn} ${register.address + n}`)!,
     );
-    const raw = decodeField(field, held);
+    const raw = decodeField(register, held);
     const value = convert(conversion, raw);
     return {
       output: key,
       quantity,
-      register: field.address,
+      register: register.address,
       raw: Number.isFinite(raw) ? raw : null,
       value: Number.isFinite(value) ? value : null,
     };
   });
   return { fault: null, detail: 'answered', frames, decoded };
+}
+
+/** What the logger shows for the channels a sensor feeds, in base units: it measures what has no bus of its own. */
+async function askLogger(
+  ctx: Context,
+  graph: StationGraph,
+  i: InstallationNode,
+  lease: Lease,
+): Promise<TalkOutcome> {
+  await lease.renew();
+  let live: LiveValues;
+  try {
+    live = await readLive(await resolveDevice(ctx, loggerOf(graph).address));
+  } catch (error) {
+    if (!(error instanceof LoggerFault)) throw error;
+    return { fault: 'no-connection', detail: error.message, frames: [], decoded: [] };
+  }
+  const decoded = graph.channels
+    .filter((c) => c.installation?.row.id === i.row.id && c.output)
+    .map((c) => {
+      const shown = live.channels.find((l) => l.number === c.row.number)?.value ?? null;
+      const { unit } = quantityOf(c.row.quantity);
+      return {
+        output: c.output!.key,
+        quantity: c.row.quantity,
+        register: null,
+        raw: null,
+        value: shown === null ? null : valueToBase(shown, c.written?.settings.unit ?? unit, unit),
+      };
+    });
+  const silent = decoded.filter((d) => d.value === null);
+  return silent.length === 0
+    ? { fault: null, detail: 'the logger reads it', frames: [], decoded }
+    : {
+        fault: 'time-out',
+        detail: `the logger reads nothing for ${silent.map((d) => d.output).join(', ')}: are its settings written, are its leads landed?`,
+        frames: [],
+        decoded,
+      };
 }
 
 /** Sends the real question to a sensor through the logger's gateway and keeps frames and values. */
@@ -58,7 +120,8 @@ export async function talk(ctx: Context, stationId: string, request: Talk): Prom
   const i = graph.installations.find((x) => x.row.id === request.installationId);
   if (!i) throw notFound('installation', request.installationId);
   // An address that may not be dialled is refused before anything is noted.
-  await resolveDevice(ctx, i.port.gatewayAddress);
+  const way = wayTo(graph, i);
+  await resolveDevice(ctx, way.address);
   if (!i.profileKnown) throw profileMissing(i.sensor);
   // The first answer of a sensor that took another's place is set beside what that one read last.
   const replaced =
@@ -70,13 +133,13 @@ export async function talk(ctx: Context, stationId: string, request: Talk): Prom
     {
       id: request.actionId,
       stationId,
-      line: busLine(i.port.gatewayAddress),
+      line: way.line,
       kind: 'talk',
       installationId: i.row.id,
       intent: { unit: i.row.busId, requests: registerSpans(i.profile.outputs) },
     },
     async (lease) => {
-      const outcome = await askSensor(ctx, i, lease);
+      const outcome = await askSensor(ctx, graph, i, lease);
       return { state: 'done', outcome: talkOutcome.write(outcome) as Record<string, unknown> };
     },
     async (tx, done) => {
@@ -91,8 +154,8 @@ export async function talk(ctx: Context, stationId: string, request: Talk): Prom
         occurredAt: ctx.now(),
         kind: 'talk',
         text: outcome.fault
-          ? `Talked to ${i.sensor.serial} (ID ${i.row.busId}): ${faultAdvice(outcome.fault).title.toLowerCase()}, ${outcome.detail}`
-          : `Talked to ${i.sensor.serial} (ID ${i.row.busId}): ${shown.join(', ')}`,
+          ? `Talked to ${i.sensor.serial} (${addressText(i.row)}): ${faultAdvice(outcome.fault).title.toLowerCase()}, ${outcome.detail}`
+          : `Talked to ${i.sensor.serial} (${addressText(i.row)}): ${shown.join(', ')}`,
         sum: [
           replaced && firstReadingText(outcome.decoded, replaced.decoded, replaced.at),
           outcome.frames.map((f) => `${f.direction === 'sent' ? '→' : '←'} ${f.hex}`).join('  '),

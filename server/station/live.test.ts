@@ -42,7 +42,7 @@ test('a sensor without power: its hops stay as they were, the logger says what i
 test('while somebody else talks on the line it waits, and asks when the line is free', async () => {
   const { ports } = await loadStation(test_.db, bench.stationId);
   let ended = false;
-  const other = withLease(test_.db, busLine(ports[0]!.gatewayAddress), newId(), async () => {
+  const other = withLease(test_.db, busLine(ports[0]!.gatewayAddress!), newId(), async () => {
     await new Promise((r) => setTimeout(r, 600));
     ended = true;
   });

@@ -6,10 +6,10 @@ import type { TalkOutcome } from '@/db/stored/action';
 import { readLive } from '@/devices/loggerClient';
 import type { Context } from '../context';
 import { withLease } from '../device/lease';
-import { busLine, resolveDevice } from '../device/line';
-import { askSensor } from '../device/talk';
+import { resolveDevice } from '../device/line';
+import { askSensor, wayTo } from '../device/talk';
 import { newId } from '../id';
-import { isLogged, loadStation, type InstallationNode, loggerOf } from './stationGraph';
+import { isLogged, loadStation, loggerOf, type InstallationNode, type StationGraph } from './stationGraph';
 
 /**
  * What every hop of an open station shows at this moment: the sensors asked over their bus, one talker at a
@@ -22,7 +22,10 @@ export async function stationLive(ctx: Context, stationId: string): Promise<Stat
     resolveDevice(ctx, loggerOf(graph).address)
       .then(readLive)
       .catch(() => null),
-    ...graph.installations.map(async (i) => [i.row.id, await look(ctx, i)] as const),
+    // What the logger measures is in its own answer; only sensors on a line are asked apart.
+    ...graph.installations
+      .filter((i) => wayTo(graph, i).own)
+      .map(async (i) => [i.row.id, await look(ctx, graph, i)] as const),
   ]);
   const asked = new Map(sensors);
   return {
@@ -49,7 +52,7 @@ export async function stationLive(ctx: Context, stationId: string): Promise<Stat
 }
 
 /** A sensor's answer, or null where its line is busy or its address may not be dialled. */
-const look = (ctx: Context, i: InstallationNode): Promise<TalkOutcome | null> =>
-  withLease(ctx.db, busLine(i.port.gatewayAddress), newId(), (lease) => askSensor(ctx, i, lease)).catch(
+const look = (ctx: Context, graph: StationGraph, i: InstallationNode): Promise<TalkOutcome | null> =>
+  withLease(ctx.db, wayTo(graph, i).line, newId(), (lease) => askSensor(ctx, graph, i, lease)).catch(
     () => null,
   );

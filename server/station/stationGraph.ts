@@ -1,6 +1,8 @@
 import { Op, type Transaction } from 'sequelize';
 import { supplyAtSensor, type SupplyAtSensor } from '@/core/power/supply';
 import { describeChannel, quantityOf } from '@/core/quantity/quantity';
+import type { DeviceProfile } from '@/core/device/equipment';
+import { terminalsOf, type LoggerProfile } from '@/core/device/loggerProfile';
 import { outputOf, outputTolerance, type SensorOutput, type SensorProfile } from '@/core/device/profile';
 import { askAll, query, rows, type Database } from '@/db/database';
 import type {
@@ -15,7 +17,7 @@ import type {
   StationRow,
   TerminalRow,
 } from '@/db/rows';
-import { pinnedProfiles, profileOrUnknown } from '../device/profiles';
+import { pinnedDevices, pinnedProfiles, pinText, profileOrUnknown } from '../device/profiles';
 import { isId } from '../id';
 import { inTheWay, notFound } from '../problem';
 
@@ -25,6 +27,8 @@ export interface StationGraph {
   readonly site: SiteRow;
   /** Null where everything comes from files or is typed. */
   readonly logger: LoggerRow | null;
+  /** Its description; null for a model nobody described. */
+  readonly loggerProfile: LoggerProfile | null;
   readonly ports: readonly (PortRow & { terminals: TerminalRow[] })[];
   readonly installations: readonly InstallationNode[];
   readonly channels: readonly ChannelNode[];
@@ -86,27 +90,34 @@ export async function loadStations(
     transaction,
     where: { id: { [Op.in]: installations.map((i) => i.sensorId) } },
   });
+  const described = loggers.flatMap(({ profileCode, profileRevision }) =>
+    profileCode !== null && profileRevision !== null ? [{ profileCode, profileRevision }] : [],
+  );
   const profiles = await pinnedProfiles(db, sensors, transaction);
+  const loggerProfiles = await pinnedDevices(db, described, transaction);
   const sensorById = new Map(sensors.map((s) => [s.id, s]));
+  const terminalById = new Map(terminals.map((t) => [t.id, t]));
   const siteById = new Map(sites.map((s) => [s.id, s]));
 
   return stations.map((station) => {
     const mine = <T extends { stationId: string }>(all: readonly T[]) =>
       all.filter((x) => x.stationId === station.id);
     const logger = mine(loggers)[0] ?? null;
+    const loggerProfile = profileOfLogger(logger, loggerProfiles);
     const myPorts = mine(ports);
     const nodes = mine(installations).map((row): InstallationNode => {
       const sensor = sensorById.get(row.sensorId)!;
       const { profile, known: profileKnown } = profileOrUnknown(profiles, sensor);
+      const own = leads.filter((l) => l.stationId === station.id && l.installationId === row.id);
       return {
         row,
         sensor,
         profile,
         profileKnown,
         port: myPorts.find((p) => p.id === row.portId)!,
-        leads: leads.filter((l) => l.stationId === station.id && l.installationId === row.id),
+        leads: own,
         supply: supplyAtSensor({
-          supply: logger!.supplyVoltage,
+          supply: feedingVoltage(logger!, loggerProfile, own, terminalById),
           current: profile.current,
           length: row.cableLength,
           resistance: row.cableResistance,
@@ -117,6 +128,7 @@ export async function loadStations(
       station,
       site: siteById.get(station.siteId)!,
       logger,
+      loggerProfile,
       ports: myPorts.map((p) => ({
         ...p,
         terminals: terminals.filter((t) => t.stationId === station.id && t.portId === p.id),
@@ -133,6 +145,31 @@ export async function loadStations(
       }),
     };
   });
+}
+
+function profileOfLogger(
+  logger: LoggerRow | null,
+  profiles: ReadonlyMap<string, DeviceProfile>,
+): LoggerProfile | null {
+  if (!logger || logger.profileCode === null || logger.profileRevision === null) return null;
+  const found = profiles.get(
+    pinText({ profileCode: logger.profileCode, profileRevision: logger.profileRevision }),
+  );
+  return found?.kind === 'logger' ? found : null;
+}
+
+/** V at the terminal that feeds a sensor: its own where the logger is described, else the logger's supply. */
+function feedingVoltage(
+  logger: LoggerRow,
+  profile: LoggerProfile | null,
+  leads: readonly LeadRow[],
+  terminals: ReadonlyMap<string, TerminalRow>,
+): number {
+  const lead = leads.find((l) => l.signal === 'supply+');
+  const label = lead && terminals.get(lead.terminalId)?.label;
+  const terminal = profile && terminalsOf(profile).find((t) => t.terminal.label === label)?.terminal;
+  const supply = terminal?.abilities.find((a) => a.does === 'supply');
+  return supply?.volts ?? logger.supplyVoltage;
 }
 
 function channelNode(
@@ -171,7 +208,7 @@ export async function loadStation(db: Database, id: string, tx?: Transaction): P
 
 /** Every station by its code, for lists to choose from. */
 export const stationNames = (db: Database): Promise<{ id: string; code: string; name: string }[]> =>
-  query(db, 'select id, code, name from station order by code');
+  query(db, 'select id, code, name from open_station order by code');
 
 export function channelOf(graph: StationGraph, id: string): ChannelNode {
   const channel = graph.channels.find((c) => c.row.id === id);

@@ -1,9 +1,10 @@
+import { addressText, serialLine } from '../device/line';
 import type { Hop, SignalPathView, StationSheet } from '@/contract/views';
 import { faultAdvice, type ExchangeFault } from '@/core/bus/faultAdvice';
 import { serialText } from '@/core/bus/serial';
 import { decimalsOf, formatAge, formatDifference, formatValue } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
-import { outputAccuracy, outputPath } from '@/core/device/profile';
+import { neededLeads, outputAccuracy, outputPath } from '@/core/device/profile';
 import { valueFromBase } from '@/core/quantity/unit';
 import { cairnOf, holding, joinAlike, saidAt, type Finding, type FindingCode } from '@/core/trust/finding';
 import { findingsOf } from '@/core/trust/findings';
@@ -12,8 +13,9 @@ import { query, type Database } from '@/db/database';
 import { newestReadings } from '@/db/record';
 import { unknownActions } from '../device/deviceAction';
 import { fieldBook } from '../book/fieldBook';
-import { loadStation, type ChannelNode, type StationGraph } from './stationGraph';
+import { loadStation, type ChannelNode, type StationGraph, type InstallationNode } from './stationGraph';
 import { mendDerived } from '../record/mendDerived';
+import { deviations } from '../plan/asWired';
 import { lastTalks, type LastTalk } from '../device/talk';
 import { gatherFacts } from '../trust/facts';
 import { findingView } from '../trust/views';
@@ -22,7 +24,7 @@ import { findingView } from '../trust/views';
 export async function stationSheet(db: Database, id: string, now: Date): Promise<StationSheet> {
   const graph = await loadStation(db, id);
   await mendDerived(db, id);
-  const [{ facts: known }, unknown, happenings, newest, offsets, talks] = await Promise.all([
+  const [{ facts: known }, unknown, happenings, newest, offsets, talks, elsewhere] = await Promise.all([
     gatherFacts(db, graph),
     unknownActions(db, [id]),
     fieldBook(db, { stationId: id, limit: 12 }),
@@ -32,6 +34,7 @@ export async function stationSheet(db: Database, id: string, now: Date): Promise
     ),
     currentOffsets(db, id),
     lastTalks(db, id),
+    deviations(db, graph),
   ]);
   const findings = holding(findingsOf(known), now.getTime());
   const { station, site, logger } = graph;
@@ -52,12 +55,12 @@ export async function stationSheet(db: Database, id: string, now: Date): Promise
     ports: graph.ports.map((p) => ({
       id: p.id,
       name: p.name,
-      serial: p,
+      serial: serialLine(p)?.serial ?? null,
       gatewayAddress: p.gatewayAddress,
       devices: graph.installations
         .filter((i) => i.row.portId === p.id)
         .map((i) => ({
-          busId: i.row.busId,
+          at: addressText(i.row),
           sensor: `${i.profile.name} ${i.sensor.serial}`,
           zoneName: i.row.zoneName,
         })),
@@ -69,6 +72,7 @@ export async function stationSheet(db: Database, id: string, now: Date): Promise
         record: newest.get(c.row.key) ?? null,
         offset: offsets.get(c.row.id) ?? null,
         talk: talks.get(c.installation?.row.id ?? '') ?? null,
+        elsewhere: elsewhere.get(c.installation?.row.id ?? '') ?? [],
       }),
     ),
     happenings,
@@ -84,7 +88,15 @@ interface Seen {
   readonly record: { at: number; value: number } | null;
   readonly offset: { resulting: number; at: Date; place: string } | null;
   readonly talk: LastTalk | null;
+  /** Leads that lie elsewhere than planned. */
+  readonly elsewhere: readonly string[];
 }
+
+/** Port, address and serial parameters; terminals where those are all. */
+const inputText = (i: InstallationNode): string =>
+  [i.port.name, addressText(i.row), serialLine(i.port) && serialText(serialLine(i.port)!.serial)]
+    .filter(Boolean)
+    .join(' · ');
 
 function signalPath(
   graph: StationGraph,
@@ -134,14 +146,14 @@ function signalPath(
       hop(
         'leads',
         i
-          ? `${i.leads.length} of ${i.profile.leads.length} leads, ${formatValue(i.supply.atSensor, 2)} V at sensor`
+          ? `${i.leads.length} of ${neededLeads(i.profile).length} leads, ${formatValue(i.supply.atSensor, 2)} V at sensor${seen.elsewhere.length ? `; not as planned: ${seen.elsewhere.join(', ')}` : ''}`
           : 'none',
         null,
         (f) => ofSensor(f, 'leads-unrecorded', 'supply-outside'),
       ),
       hop(
         'input',
-        i ? `${i.port.name} · ID ${i.row.busId} · ${serialText(i.port)}` : 'none',
+        i ? inputText(i) : 'none',
         seen.talk
           ? {
               text: seen.talk.fault ? faultAdvice(seen.talk.fault as ExchangeFault).title : 'answered',

@@ -1,3 +1,4 @@
+import { neededLeads } from '@/core/device/profile';
 import type { FoundDifference } from '@/core/check/drift';
 import type { Flag } from '@/core/quality/flag';
 import { stuckSince } from '@/core/quality/stuck';
@@ -88,7 +89,7 @@ export async function gatherFacts(db: Database, graph: StationGraph): Promise<Ga
         name: `${i.sensor.serial} (${i.row.zoneName})`,
         profile: i.profileKnown ? null : pinText(i.sensor),
         leadsRecorded: i.leads.length,
-        leadsNeeded: i.profile.leads.length,
+        leadsNeeded: neededLeads(i.profile).length,
         supply: { atSensor: i.supply.atSensor, low: i.profile.supply.low, high: i.profile.supply.high },
         lastTalk: talk ? { at: talk.at.getTime(), fault: talk.outcome?.fault ?? null } : null,
         channelIds: graph.channels.filter((c) => c.installation?.row.id === i.row.id).map((c) => c.row.id),

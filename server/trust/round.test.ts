@@ -1,6 +1,7 @@
 import { rows } from '@/db/database';
 import { playHistory } from '@/scripts/history';
-import { demoState, portsOf, scenarioStations } from '@/simulator/scenario';
+import { demoState, portsOf } from '@/simulator/scenario';
+import { scenarioStations } from '@/simulator/scenarioStations';
 import { startStand, type Stand } from '@/simulator/stand';
 import type { SimState } from '@/simulator/state';
 import { verifyList, verifyQuery } from '../verify/list';

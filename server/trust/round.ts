@@ -76,10 +76,11 @@ export async function round(
       db,
       text
         ? `select count(*)::int as total, count(*) filter (where u.heaviest > 0)::int as needing
-             from station s join site si on si.id = s.site_id
+             from open_station s join site si on si.id = s.site_id
              left join station_urgency u on u.station_id = s.id and u.${holds} ${filter}`
-        : `select (select count(*)::int from station) as total,
-                  (select count(*)::int from station_urgency where ${holds} and heaviest > 0) as needing`,
+        : `select (select count(*)::int from open_station) as total,
+                  (select count(*)::int from station_urgency where ${holds} and heaviest > 0
+                      and station_id in (select id from open_station)) as needing`,
       values,
     ),
     query<StopRow>(
@@ -87,7 +88,7 @@ export async function round(
       `select s.id as "stationId", s.code, s.name, si.name as site, s.cautions,
               (select max(at) from (${contactsOf('s.id')}) contact) as "lastContact"
          from (select s.id, s.site_id, s.code, s.name, s.cautions, coalesce(u.heaviest, 0) as heaviest, coalesce(u.total, 0) as total
-                 from station s join site si on si.id = s.site_id
+                 from open_station s join site si on si.id = s.site_id
                  left join station_urgency u on u.station_id = s.id and u.${holds} ${filter}
                 order by 5 desc, 6 desc, s.name, s.code limit ${pageSize} offset ${(page - 1) * pageSize}) s
          join site si on si.id = s.site_id order by s.heaviest desc, s.total desc, s.name, s.code`,

@@ -1,0 +1,47 @@
+import type { DeviceProfile } from '@/core/device/equipment';
+import type { Pin, Plan } from '@/core/plan/plan';
+
+/** The plan's page: the newest plan, or one of what hangs there already; null while the logger has no profile. */
+export interface PlanView {
+  stationId: string;
+  code: string;
+  name: string;
+  cautions: readonly string[];
+  loggerModel: string;
+  loggerSerial: string;
+  loggerProfile: Pin | null;
+  /** 0 where nobody saved one yet. */
+  revision: number;
+  savedAt: string | null;
+  savedBy: string | null;
+  plan: Plan | null;
+  profiles: DeviceProfile[];
+  installed: { id: string; serial: string; leads: { colour: string; terminal: string }[] }[];
+}
+
+/** Where there is what: sites with their stations, and the loggers a new station can have. */
+export interface SetUpView {
+  sites: {
+    id: string;
+    name: string;
+    zone: string;
+    note: string;
+    latitude: number | null;
+    longitude: number | null;
+    cautions: readonly string[];
+    stations: {
+      id: string;
+      code: string;
+      name: string;
+      cautions: readonly string[];
+      retired: boolean;
+      logger: {
+        model: string;
+        profile: string | null;
+        utcOffsetMinutes: number;
+        supplyVoltage: number;
+      } | null;
+    }[];
+  }[];
+  loggers: { code: string; name: string; preferred: number; lines: string[] }[];
+}

@@ -1,0 +1,98 @@
+import { shipped } from '@/catalogue/profiles';
+import { counterOf, sixTimes, told } from '@/test/atOnce';
+import { present, type TestBench } from '@/test/bench';
+import type { TestDatabase } from '@/test/database';
+import { onConnectedBench } from '@/test/onBench';
+import { device, planOf } from '@/test/plan';
+import { addStation } from '../administer/addStation';
+import { changeSite, changeStation, retireStation } from '../administer/changeStation';
+import { describeLogger } from '../administer/describeLogger';
+import { setUpView } from '../administer/setUpView';
+import type { Context } from '../context';
+import { addProfile } from '../device/addProfile';
+import { newId } from '../id';
+import { installPlanned } from '../plan/installPlanned';
+import { savePlan } from '../plan/plan';
+
+/** The same of setting up, profiles and plans. */
+let test_: TestDatabase;
+let bench: TestBench;
+onConnectedBench((made) => ({ test_, bench } = made));
+const S = () => bench.stationId;
+const six = (act: (ctx: Context, n: number) => Promise<unknown>) => sixTimes(() => bench.at(present), act);
+const { count, audited } = counterOf(() => ({ db: test_.db, stationId: S() }));
+
+test('six add a station of one code: one; six describe one logger: one of them made its terminals', async () => {
+  const said = told(
+    await six((ctx) =>
+      addStation(ctx, { site: { name: 'Attic', zone: 'Etc/UTC' }, code: 'ATTIC-1', name: 'Attic' }),
+    ),
+  );
+  expect(said).toEqual({ done: 1, codes: ['code-taken'] });
+  expect(await count(`site where name = 'Attic'`)).toBe(1);
+  expect(told(await six((ctx) => describeLogger(ctx, S(), 'brannoch-b4'))).done).toBe(6);
+  expect(await count('terminal where station_id = :s')).toBe(23);
+});
+
+test('six rename a station, six change its site, six retire it: as if one after the other', async () => {
+  const { sites } = await setUpView(test_.db);
+  const site = sites.find((x) => x.stations.some((s) => s.id === S()))!;
+  const before = await audited('station.change');
+  const change = { code: 'ARCH-1', name: 'Lamp room', siteId: site.id, cautions: [] };
+  expect(told(await six((ctx) => changeStation(ctx, S(), change)))).toEqual({ done: 6, codes: [] });
+  expect(await audited('station.change')).toBe(before + 1);
+  const named = told(await six((ctx) => changeStation(ctx, S(), { ...change, code: 'ATTIC-1' })));
+  expect(named).toEqual({ done: 0, codes: ['code-taken'] });
+  const place = {
+    name: site.name,
+    zone: 'Etc/UTC',
+    note: '',
+    latitude: 57.4,
+    longitude: -17.3,
+    cautions: [],
+  };
+  expect(told(await six((ctx) => changeSite(ctx, site.id, place))).done).toBe(6);
+  expect(told(await six((ctx) => changeSite(ctx, site.id, { ...place, name: 'Attic' })))).toEqual({
+    done: 0,
+    codes: ['name-taken'],
+  });
+  const retired = await audited('station.retire');
+  expect(told(await six((ctx) => retireStation(ctx, S(), { retired: true, reason: 'sold' }))).done).toBe(6);
+  expect(await audited('station.retire')).toBe(retired + 1);
+  await retireStation(bench.at(), S(), { retired: false, reason: 'not sold' });
+});
+
+test('one profile brought in by six is there once; six different ones of one number: one', async () => {
+  const clamp = { ...shipped('sensor', 'lum-a1')!, revision: 2, warmUp: 3 };
+  const same = await six((ctx) => addProfile(ctx, clamp));
+  expect(told(same)).toEqual({ done: 6, codes: [] });
+  expect(same.filter((r) => r.status === 'fulfilled' && (r.value as { added: boolean }).added)).toHaveLength(
+    1,
+  );
+  const different = await six((ctx, n) => addProfile(ctx, { ...clamp, revision: 3, warmUp: n }));
+  expect(told(different)).toEqual({ done: 1, codes: ['revision-taken'] });
+});
+
+test('six save a plan from one revision: one; six install one sensor: it hangs once', async () => {
+  const id = newId();
+  const plan = planOf('brannoch-b4', [
+    device('kelda-x1', { red: 'SW', black: 'AG1', yellow: 'A1' }, { id, name: 'Source' }),
+  ]);
+  expect(told(await six((ctx) => savePlan(ctx, S(), { basedOn: 0, plan })))).toEqual({
+    done: 1,
+    codes: ['edited-meanwhile'],
+  });
+  const install = (ctx: Context, serial: string) =>
+    installPlanned(ctx, S(), {
+      deviceId: id,
+      revision: 1,
+      serial,
+      landed: [{ colour: 'yellow', terminal: 'A1' }],
+      mounted: [],
+      deviation: '',
+      occurredAt: new Date(present).toISOString(),
+    });
+  expect(told(await six((ctx) => install(ctx, 'X1-1'))).done).toBeGreaterThanOrEqual(1);
+  expect(await count(`installation where station_id = :s and id = '${id}'`)).toBe(1);
+  expect(await count(`channel where station_id = :s and quantity = 'signal'`)).toBe(1);
+});
