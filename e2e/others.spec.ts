@@ -26,6 +26,10 @@ async function views(page: Page): Promise<[string, string][]> {
     ['Field book', '/field-book'],
     ['Kit', '/kit'],
     ['Own account', '/account'],
+    ['Wiring plan', `/stations/${await stationId(page, 'HATCH-2')}/connect/plan`],
+    ['Wiring sheet', `/stations/${await stationId(page, 'MOSS-3')}/connect/plan/sheet`],
+    ['Sites and stations', '/set-up'],
+    ['Catalogue', '/catalogue'],
   ];
 }
 

@@ -4,6 +4,7 @@ import Alert from '@mui/material/Alert';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
+import NextLink from 'next/link';
 import { useState } from 'react';
 import type { ConnectView } from '@/contract/views';
 import { load } from '../shared/api';
@@ -36,7 +37,10 @@ export function Connect({ initial }: { initial: ConnectView }) {
   return (
     <>
       <StationHead stationId={data.stationId} code={data.code} name={data.name}>
-        {mayMeasure && (
+        <Button component={NextLink} href={`/stations/${data.stationId}/connect/plan`} sx={gloved}>
+          Wiring plan
+        </Button>
+        {mayMeasure && data.ports.length > 0 && (
           <Button variant="contained" sx={gloved} onClick={() => setAdding((a) => !a)}>
             {adding ? 'Close the form' : 'Add a transmitter'}
           </Button>
@@ -63,9 +67,13 @@ export function Connect({ initial }: { initial: ConnectView }) {
         />
       )}
       <Typography variant="h2" sx={{ mt: 2, mb: 1 }}>
-        On the bus
+        Connected
       </Typography>
-      {data.installations.length === 0 && <Typography>Nothing is connected yet.</Typography>}
+      {data.installations.length === 0 && (
+        <Typography>
+          Nothing is connected yet. Plan it on the terminals first, or add a transmitter on the serial line.
+        </Typography>
+      )}
       {data.installations.map((i) => (
         <Installation key={i.id} view={data} installation={i} onChanged={changed} />
       ))}

@@ -18,6 +18,7 @@ import { Sum } from '../shared/Sum';
 import { gloved } from '../shared/theme';
 import { InstallForm } from './InstallForm';
 import { LeaveForm } from './LeaveForm';
+import { SwapForm } from './SwapForm';
 
 /** One transmitter on the bus: its leads, its supply, and talking to it. */
 export function Installation({
@@ -66,14 +67,15 @@ export function Installation({
       <Box sx={{ display: 'flex', gap: 2, flexWrap: 'wrap', alignItems: 'center' }}>
         <Box sx={{ flexGrow: 1, minWidth: 280 }}>
           <Typography variant="h3">
-            ID {i.busId} · {i.modelName} {i.sensorSerial} · {i.zoneName}
+            {i.at} · {i.modelName} {i.sensorSerial} · {i.zoneName}
           </Typography>
           <Typography variant="body2">
-            {i.leads.map((l) => `${l.colour} → ${l.terminal}`).join(' · ') || 'no lead recorded'}
+            {i.leads.map((l) => `${l.colour} → ${l.via ? `${l.via} → ` : ''}${l.terminal}`).join(' · ') ||
+              'no lead recorded'}
             {i.leads.length < i.leadsNeeded && ` (${i.leads.length} of ${i.leadsNeeded} leads)`}
           </Typography>
           <Typography variant="body2">
-            <Sum>{i.supply.sum}</Sum> {i.supply.inRange ? '' : <b>outside its range</b>}
+            {i.connection} · <Sum>{i.supply.sum}</Sum> {i.supply.inRange ? '' : <b>outside its range</b>}
           </Typography>
           <Typography variant="body2" color="text.secondary">
             feeds{' '}
@@ -120,7 +122,12 @@ export function Installation({
           </Button>
         </Box>
       )}
-      {form === 'swap' && <InstallForm view={view} replaces={i} onInstalled={ended} />}
+      {form === 'swap' &&
+        (i.busId === null ? (
+          <SwapForm stationId={stationId} installation={i} onSwapped={ended} />
+        ) : (
+          <InstallForm view={view} replaces={i} onInstalled={ended} />
+        ))}
       {form === 'leave' && <LeaveForm stationId={stationId} installation={i} onLeft={ended} />}
       {shown && <TalkResult talk={shown} />}
     </Box>
@@ -167,10 +174,7 @@ function TalkResult({ talk }: { talk: TalkView }) {
           <Typography key={d.output} variant="body2">
             {q.name}
             {alike && ` (${d.output})`}:{' '}
-            <Sum>
-              register {d.register} = {d.raw}
-            </Sum>{' '}
-            →{' '}
+            <Sum>{d.register === null ? 'by the logger' : `register ${d.register} = ${d.raw}`}</Sum> →{' '}
             <b>
               {formatValue(d.value, q.decimals)} {q.unit}
             </b>

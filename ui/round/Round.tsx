@@ -80,7 +80,11 @@ export function Round({ initial, asked }: { initial: RoundView; asked: string })
       <ProblemNote error={error} />
       {data.total === 0 && !params.get('text') && (
         <Typography>
-          No station yet. An administrator adds the first one with “npm run station -- add”.
+          No station yet.{' '}
+          <Link component={NextLink} href="/set-up">
+            Add the first one under Sites and stations
+          </Link>
+          .
         </Typography>
       )}
       {stops.length === 0 && params.get('text') && <Typography>No stop matches “{filter}”.</Typography>}

@@ -190,6 +190,14 @@ function PersonMenu({ person }: { person: PersonView }) {
         <MenuItem component={NextLink} href="/account" onClick={close} sx={{ minHeight: 48 }}>
           Own account
         </MenuItem>
+        {may(person.role, 'set-up') && (
+          <MenuItem component={NextLink} href="/set-up" onClick={close} sx={{ minHeight: 48 }}>
+            Sites and stations
+          </MenuItem>
+        )}
+        <MenuItem component={NextLink} href="/catalogue" onClick={close} sx={{ minHeight: 48 }}>
+          Catalogue
+        </MenuItem>
         {may(person.role, 'administer') && (
           <MenuItem component={NextLink} href="/administration" onClick={close} sx={{ minHeight: 48 }}>
             Administration

@@ -8,8 +8,8 @@ export const isTyping = (target: EventTarget | null): boolean =>
     target.getAttribute('role') === 'combobox');
 
 /**
- * Keys of a view, by what they write ("j", "?", "ArrowLeft"), whatever the keyboard's layout. Not while
- * somebody types, nor with Ctrl, Alt or the command key held.
+ * Keys of a view, by what they write ("j", "?", "ArrowLeft"), whatever the keyboard's layout; with Ctrl or the
+ * command key held "mod+z", with Shift too "mod+shift+z". Not while somebody types, nor with Alt held.
  */
 export function useKeys(keys: Readonly<Record<string, (event: KeyboardEvent) => void>>): void {
   const newest = useRef(keys);
@@ -18,8 +18,15 @@ export function useKeys(keys: Readonly<Record<string, (event: KeyboardEvent) => 
   });
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
-      if (Object.hasOwn(newest.current, event.key)) newest.current[event.key]!(event);
+      if (isTyping(event.target) || event.altKey) return;
+      const name =
+        event.ctrlKey || event.metaKey
+          ? `mod+${event.shiftKey ? 'shift+' : ''}${event.key.toLowerCase()}`
+          : event.key;
+      if (!Object.hasOwn(newest.current, name)) return;
+      newest.current[name]!(event);
+      // The browser has its own use for most of these.
+      if (name.startsWith('mod+')) event.preventDefault();
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);

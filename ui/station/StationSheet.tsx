@@ -135,10 +135,10 @@ export function StationSheet({ initial }: { initial: Sheet }) {
             <Box key={p.id} sx={{ display: 'contents' }}>
               <dt>{p.name}</dt>
               <dd>
-                {serialText(p.serial)}
+                {p.serial ? serialText(p.serial) : 'terminals'}
                 {p.devices.map((d) => (
-                  <Box key={d.busId}>
-                    ID {d.busId}: {d.sensor}, {d.zoneName}
+                  <Box key={`${d.at} ${d.sensor}`}>
+                    {d.at}: {d.sensor}, {d.zoneName}
                   </Box>
                 ))}
               </dd>
