@@ -1,5 +1,8 @@
 import { quantityOf, type QuantityCode } from '@/core/quantity/quantity';
 import { rows, type Database } from '@/db/database';
+import { shipped, shippedProfile } from '@/catalogue/profiles';
+import { installPlanned } from '@/server/plan/installPlanned';
+import { planFaults, planStation } from './historyPlans';
 import { addStation } from '@/server/administer/addStation';
 import { addUser } from '@/server/account/people';
 import { captureReading } from '@/server/check/capture';
@@ -16,15 +19,8 @@ import { proposedSettings, stageSettings, writeSettings } from '@/server/device/
 import { loadStation } from '@/server/station/stationGraph';
 import { talk } from '@/server/device/talk';
 import { handheldDisplay } from '@/simulator/lab';
-import {
-  busSerial,
-  placeName,
-  portsOf,
-  recordDays,
-  scenarioSites,
-  scenarioStations,
-  type ScenarioStation,
-} from '@/simulator/scenario';
+import { busSerial, placeName, portsOf, recordDays, loggerCode } from '@/simulator/scenario';
+import { scenarioSites, scenarioStations, type ScenarioStation } from '@/simulator/scenarioStations';
 import { sensorValue } from '@/simulator/sensorValue';
 import type { SimState } from '@/simulator/state';
 
@@ -129,12 +125,13 @@ export async function playHistory(
     people,
     at(ms, person = people.technician) {
       state.clock = { mode: 'frozen', at: ms };
-      return { db, person, now: () => new Date(ms), deviceAllow: `127.0.0.1:${basePort}-${basePort + 20}` };
+      return { db, person, now: () => new Date(ms), deviceAllow: `127.0.0.1:${basePort}-${basePort + 36}` };
     },
   };
   await stockKit(play, basePort);
   for (const [index, st] of scenarioStations.entries())
-    if (!only || only.includes(st.code)) await liveStation(play, st, portsOf(index, basePort));
+    if (!st.unregistered && (!only || only.includes(st.code)))
+      await liveStation(play, st, portsOf(index, basePort));
   return play;
 }
 
@@ -200,43 +197,48 @@ async function liveStation(
     name: st.name,
     cautions: st.cautions,
     logger: {
-      model: st.loggerSerial.startsWith('BR8') ? 'Brannoch B8' : 'Brannoch B4',
+      model: shipped('logger', loggerCode(st))!.name,
+      profile: loggerCode(st),
       serial: st.loggerSerial,
       address: `127.0.0.1:${ports.http}`,
       utcOffsetMinutes: 0,
       supplyVoltage: st.supply,
     },
-    port: {
-      name: 'RS-485 port 1',
-      gatewayAddress: `127.0.0.1:${ports.bus}`,
-      serial: busSerial,
-      terminals: [
-        { label: '1 V+', signal: 'supply+' },
-        { label: '2 V−', signal: 'supply−' },
-        { label: '3 D+', signal: 'data+' },
-        { label: '4 D−', signal: 'data−' },
-        { label: '5 SC', signal: 'common' },
-        { label: '6 SH', signal: 'shield' },
-      ],
-    },
+    ...(shipped('logger', loggerCode(st))!.ports.some((p) => p.bus?.kind === 'modbus-rtu') && {
+      port: { name: 'RS-485 port 1', gatewayAddress: `127.0.0.1:${ports.bus}`, serial: busSerial },
+    }),
   });
+  const planned = await planStation(play.at(begin), stationId, st);
   for (const s of st.sensors.filter((x) => !x.unregistered)) {
     const ctx = play.at(begin);
-    const installationId = newId();
-    const { shippedProfile } = await import('@/catalogue/profiles');
-    const { channelIds } = await installTransmitter(ctx, stationId, {
-      installationId,
-      portId: portId!,
-      profileCode: s.model,
-      serial: s.serial,
-      busId: s.busId,
-      zoneName: s.zone,
-      serialSettings: busSerial,
-      cableLength: s.cable,
-      cableResistance: 84.2,
-      landedLeads: shippedProfile(s.model)!.leads.map((l) => l.colour),
-      occurredAt: new Date(begin).toISOString(),
-    });
+    const installationId = planned.get(s.serial) ?? newId();
+    const { channelIds } = planned.has(s.serial)
+      ? await installPlanned(ctx, stationId, {
+          deviceId: installationId,
+          revision: 1,
+          serial: s.serial,
+          landed: Object.entries(s.wired!)
+            .filter(([colour]) =>
+              shippedProfile(s.model)!.leads.some((l) => l.colour === colour && l.signal !== 'spare'),
+            )
+            .map(([colour, terminal]) => ({ colour, terminal })),
+          mounted: [],
+          deviation: '',
+          occurredAt: new Date(begin).toISOString(),
+        })
+      : await installTransmitter(ctx, stationId, {
+          installationId,
+          portId: portId!,
+          profileCode: s.model,
+          serial: s.serial,
+          busId: s.busId,
+          zoneName: s.zone,
+          serialSettings: busSerial,
+          cableLength: s.cable,
+          cableResistance: 84.2,
+          landedLeads: shippedProfile(s.model)!.leads.map((l) => l.colour),
+          occurredAt: new Date(begin).toISOString(),
+        });
     for (const channelId of channelIds) {
       const graph = await loadStation(play.db, stationId);
       const channel = graph.channels.find((c) => c.row.id === channelId)!;
@@ -258,6 +260,7 @@ async function liveStation(
       await collect(play.at(ms), stationId, newId())
     ).done;
   if (st.code === 'MOSS-1') await stageForLater(play, stationId);
+  if (st.code === 'HATCH-2') await planFaults(play.at(now - 3 * day), stationId);
   if (st.code === 'SLIP-1') await typeTideBoard(play, stationId, st);
   if (st.code === 'ARCH-2')
     await addNote(play.at(now - 48 * day + 11 * 3_600_000), {

@@ -11,7 +11,7 @@ const tsx = ['--import', 'tsx'];
 
 const usualDemoPort = 3700;
 /** Raised where the practice stand of an earlier release kept what this one cannot read: then the demo starts over. */
-const standFormat = '2';
+const standFormat = '3';
 
 /** The ports of a data folder stay the same, since addresses of loggers are on file. */
 async function portsOf(kind, count, lane) {
@@ -20,7 +20,7 @@ async function portsOf(kind, count, lane) {
   mkdirSync(path.dirname(file), { recursive: true });
   const web = (kind === 'demo' && (await freePort(usualDemoPort).catch(() => null))) || (await freePort());
   // A run of neighbouring ports, well below the range the system hands out by itself.
-  const lab = 20_000 + (Math.floor(Math.random() * 200) + 200 * lane) * 25;
+  const lab = 20_000 + (Math.floor(Math.random() * 120) + 120 * lane) * 40;
   const ports = { web, lab, last: lab + count };
   writeFileSync(file, JSON.stringify(ports));
   return ports;
@@ -42,7 +42,7 @@ export async function startStack(kind, { fresh = false, lane = 0 } = {}) {
   if (anew)
     for (const name of ['ports.json', 'simulator.json', 'seeded'])
       rmSync(path.join(root, '.data', `${kind}-${name}`), { force: true });
-  const ports = await portsOf(kind, 20, lane);
+  const ports = await portsOf(kind, 36, lane);
   const postgres = await startPostgres(kind, { fresh: anew });
   const database = 'outer_cairn';
   const simulatorState = path.join(root, '.data', `${kind}-simulator.json`);
