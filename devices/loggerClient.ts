@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import type { ChannelInput } from '@/core/device/profile';
+import type { ChannelInput } from '@/core/device/channelInput';
 import type { ChannelSettings } from '@/core/settings/channelSettings';
 import type { DeviceAddress } from './address';
 import { AnswerTooLong, boundedText } from './boundedAnswer';
