@@ -129,6 +129,7 @@ export function Drawing({
 
   const drag = {
     onPointerMove: (e: PointerEvent) => lifted && setAt(point(e)),
+    onPointerCancel: () => setAt(null),
     onPointerUp: (e: PointerEvent) => {
       if (!lifted || !at) return;
       const under = document
@@ -168,6 +169,8 @@ export function Drawing({
             stroke: 'var(--mui-palette-primary-main)',
             strokeWidth: 3,
           },
+          // A finger on a lead drags it; anywhere else it scrolls the page.
+          '& [data-lead] *': { touchAction: 'none' },
           '& .fits': { fill: 'var(--mui-palette-ground-lichenWash)' },
         }}
       >
