@@ -54,7 +54,11 @@ describe('append-only by privilege: what the application’s own role cannot do'
     'insert into session (token_hash, user_id, expires_at) values ($$x$$, gen_random_uuid(), now())',
     'select * from password_link',
     'insert into audit (at, action) values (now(), $$x$$)',
-    'update station set name = $$x$$',
+    'update station set id = gen_random_uuid()',
+    'update logger set serial = $$x$$',
+    'update port set name = $$x$$',
+    'update wiring_plan set body = $${}$$',
+    'delete from wiring_plan',
     'update reference_instrument set due_on = $$2099-01-01$$',
   ])('%s', async (sql) => {
     await expect(run(sql)).rejects.toThrow(/permission denied|must be (owner|superuser)/);

@@ -22,6 +22,7 @@ const withoutModel = [
   'finding',
   'import_issue',
   'named_channel',
+  'open_station',
   'port_lease',
   'reading',
   'reading_rollup',

@@ -44,4 +44,7 @@ alter table site add column cautions jsonb not null default '[]';
 alter table station add column retired_at timestamptz;
 create view open_station as select * from station where retired_at is null;
 grant select on open_station to outer_cairn_app;
-grant update on site, station, logger, port to outer_cairn_app;
+-- Names, places and descriptions change; what a row is does not.
+grant update (name, zone, note, latitude, longitude, cautions) on site to outer_cairn_app;
+grant update (code, name, site_id, cautions, retired_at) on station to outer_cairn_app;
+grant update (profile_code, profile_revision) on logger to outer_cairn_app;
