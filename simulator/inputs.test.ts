@@ -297,6 +297,24 @@ describe('by hand', () => {
     at.sensor.wired = {};
     expect(inputValue(at.state, at.logger, input, now)).toBeNull();
   });
+  test('a host’s spare lead on the terminal is not what is measured there: its guest is', () => {
+    const at = world(
+      'brannoch-b4',
+      { model: 'ayre-r2', wired: { straw: 'P1', umber: 'PG', grey: 'A3' } },
+      { rain: 1, leafWetness: 819 },
+    );
+    const guest = {
+      ...at.sensor,
+      serial: 'W-1',
+      model: 'ayre-w1',
+      wired: { tan: 'A3' },
+      truths: { leafWetness: { noise: 0 } },
+    };
+    at.logger.sensors.push(guest);
+    const input = told('ayre-w1', 'leafWetness', guest);
+    // 819 of 4095 counts are 0.5 of 2.5 V.
+    expect(inputValue(at.state, at.logger, input, now)).toBeCloseTo(0.5, 3);
+  });
   test('what the logger is told wrongly it reads wrongly: it looks nothing up', () => {
     const at = world(
       'brannoch-b4',

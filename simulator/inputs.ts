@@ -36,14 +36,17 @@ export function registerWord(
   return null;
 }
 
-/** What hangs on a terminal: the sensor, its description, and the lead that is there. */
+/** What hangs on a terminal: the sensor, its description, and the lead that is there; spare leads carry what others put on them. */
 function onTerminal(
   logger: SimLogger,
   terminal: string,
 ): { sensor: SimSensor; profile: SensorProfile; lead: string }[] {
   return logger.sensors.flatMap((sensor) => {
-    const lead = Object.entries(sensor.wired ?? {}).find(([, at]) => at === terminal)?.[0];
     const profile = shippedProfile(sensor.model);
+    const spare = (colour: string) => profile?.leads.find((l) => l.colour === colour)?.signal === 'spare';
+    const lead = Object.entries(sensor.wired ?? {}).find(
+      ([colour, at]) => at === terminal && !spare(colour),
+    )?.[0];
     return lead !== undefined && profile ? [{ sensor, profile, lead }] : [];
   });
 }

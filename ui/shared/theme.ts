@@ -85,7 +85,8 @@ export const theme = createTheme({
         // Paper has no use for the ways through the application.
         '@media print': {
           'header, aside[aria-label="Running now"]': { display: 'none !important' },
-          body: { background: '#fff' },
+          // The margins of a page are the root's ground, dark in a dark scheme.
+          'html, body': { background: '#fff !important', colorScheme: 'light !important' },
         },
         'a:focus-visible, button:focus-visible, [tabindex]:focus-visible': {
           outline: '3px solid var(--mui-palette-primary-main)',
