@@ -17,14 +17,10 @@ import { NumberField } from '../shared/NumberField';
 import { send } from '../shared/api';
 import { ProblemNote } from '../shared/ProblemNote';
 import { Sum } from '../shared/Sum';
-import { gloved, openForm } from '../shared/theme';
+import { fieldGrid, gloved, openForm } from '../shared/theme';
 import { ObjectFields } from './ObjectFields';
 
-const grid = {
-  display: 'grid',
-  gridTemplateColumns: 'repeat(auto-fit, minmax(165px, 1fr))',
-  gap: 1,
-} as const;
+const grid = fieldGrid(165);
 
 /** A sensor's profile as a form fitted to how it is connected; what an input sees is shown as a reading at once. */
 export function ProfileForm({

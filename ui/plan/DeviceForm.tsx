@@ -15,12 +15,9 @@ import type { Plan, PlannedDevice } from '@/core/plan/plan';
 import { copperResistance } from '@/core/power/supply';
 import { quantityOf } from '@/core/quantity/quantity';
 import { NumberField } from '../shared/NumberField';
+import { fieldGrid } from '../shared/theme';
 
-const grid = {
-  display: 'grid',
-  gridTemplateColumns: 'repeat(auto-fit, minmax(150px, 1fr))',
-  gap: 1,
-} as const;
+const grid = fieldGrid(150);
 
 /** What is planned of one sensor beside where its leads go: fitted to how it is connected. */
 export function DeviceForm({

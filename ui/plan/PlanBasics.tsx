@@ -8,12 +8,9 @@ import Typography from '@mui/material/Typography';
 import type { LoggerProfile } from '@/core/device/loggerProfile';
 import type { Plan } from '@/core/plan/plan';
 import { NumberField } from '../shared/NumberField';
+import { fieldGrid } from '../shared/theme';
 
-const grid = {
-  display: 'grid',
-  gridTemplateColumns: 'repeat(auto-fit, minmax(150px, 1fr))',
-  gap: 1,
-} as const;
+const grid = fieldGrid(150);
 
 /** What holds for all of a plan: supply, intervals, lines, shared runs and splices. */
 export function PlanBasics({

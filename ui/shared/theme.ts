@@ -114,3 +114,6 @@ export const openForm = {
   display: 'grid',
   gap: 1.5,
 } as const;
+/** Fields side by side as the width allows, each so wide at least. */
+export const fieldGrid = (least: number) =>
+  ({ display: 'grid', gridTemplateColumns: `repeat(auto-fit, minmax(${least}px, 1fr))`, gap: 1 }) as const;

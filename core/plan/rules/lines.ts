@@ -1,5 +1,7 @@
 import type { PortBus } from '../../device/loggerProfile';
-import type { DeviceUse, PlanContext } from '../context';
+import { deviceName, type DeviceUse, type PlanContext } from '../context';
+import type { Found } from '../finding';
+import { found } from '../rule';
 
 /** What rules about lines that several sensors share ask for. */
 type Bus<K extends PortBus['kind']> = Extract<PortBus, { kind: K }>;
@@ -42,3 +44,18 @@ export function clashes(devices: readonly DeviceUse[], address: (d: DeviceUse) =
   }
   return [...by].filter(([, all]) => all.length > 1);
 }
+
+/** Addresses that several devices of a line have: all of them would answer at once. */
+export const answeredTwice = (
+  line: string,
+  devices: readonly DeviceUse[],
+  word: 'ID' | 'address',
+  address: (d: DeviceUse) => string | null,
+): readonly Found[] =>
+  clashes(devices, address).map(([a, all]) =>
+    found(
+      `${word === 'ID' ? word : 'Address'} ${a} on ${line} is that of ${all.map(deviceName).join(' and ')}: both would answer at once.`,
+      'Change one of them, alone on the line.',
+      { devices: ids(all), sum: `${all.length} × ${word} ${a}` },
+    ),
+  );

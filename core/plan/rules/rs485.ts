@@ -3,7 +3,7 @@ import { serialDifferences, serialText } from '../../bus/serial';
 import { connectionAs, deviceName } from '../context';
 import { found, num, practice, rule } from '../rule';
 import { portTime } from '../scanTime';
-import { cable, clashes, ids, portsOf } from './lines';
+import { answeredTwice, cable, ids, portsOf } from './lines';
 
 /** RS-485 lines, and the time any line takes. */
 export const unitLoads = rule({
@@ -163,12 +163,8 @@ export const busId = rule({
             { devices: [d.plan.id] },
           ),
         ),
-      ...clashes(devices, (d) => (d.plan.busId === null ? null : String(d.plan.busId))).map(([id, all]) =>
-        found(
-          `ID ${id} on ${port.name} is that of ${all.map(deviceName).join(' and ')}: both would answer at once.`,
-          'Change one of them, alone on the line.',
-          { devices: ids(all), sum: `${all.length} × ID ${id}` },
-        ),
+      ...answeredTwice(port.name, devices, 'ID', (d) =>
+        d.plan.busId === null ? null : String(d.plan.busId),
       ),
     ]),
 });

@@ -1,7 +1,7 @@
 import { isSdi12Address } from '../../bus/sdi12';
 import { deviceName } from '../context';
 import { found, num, rule } from '../rule';
-import { cable, clashes, ids, portsOf } from './lines';
+import { answeredTwice, cable, ids, portsOf } from './lines';
 
 /** SDI-12 data lines. */
 export const sdi12Address = rule({
@@ -21,13 +21,7 @@ export const sdi12Address = rule({
             { devices: [d.plan.id] },
           ),
         ),
-      ...clashes(devices, (d) => d.plan.busAddress).map(([address, all]) =>
-        found(
-          `Address ${address} on ${port.name} is that of ${all.map(deviceName).join(' and ')}: both would answer at once.`,
-          'Change one of them, alone on the line.',
-          { devices: ids(all), sum: `${all.length} × address ${address}` },
-        ),
-      ),
+      ...answeredTwice(port.name, devices, 'address', (d) => d.plan.busAddress),
     ]),
 });
 
