@@ -134,7 +134,7 @@ test('a station is set up, planned, checked, wired and read without a command li
   await expect(page.getByRole('region', { name: 'Sensor TH3-1301' })).toContainText('It answers');
   await page.getByRole('navigation', { name: 'This station' }).getByRole('link', { name: 'Station' }).click();
   await page.getByRole('button', { name: 'Collect the record' }).click();
-  await expect(page.getByText(/Collected/)).toBeVisible();
+  await expect(page.getByText(/Collected: \d+ values new/)).toBeVisible();
 
   // A profile of one's own: a copy with another range, tried, saved, and there to be planned with.
   await visit(page, '/catalogue');
