@@ -54,7 +54,7 @@ function world(
     profile: logger,
     firmware: '1',
     station: 'BENCH',
-    httpPort: ++port,
+    ownPort: ++port,
     busPort: ++port,
     busSerial,
     utcOffsetMinutes: 0,
@@ -393,7 +393,7 @@ describe('every sensor of the catalogue, wired as proposed, through the loggerâ€
       values,
     );
     stand = await startStand(made.state, ++port);
-    const at = `http://127.0.0.1:${made.logger.httpPort}`;
+    const at = `http://127.0.0.1:${made.logger.ownPort}`;
     for (const [i, o] of profile.outputs.entries()) {
       const settings = {
         description: o.key,

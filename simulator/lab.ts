@@ -111,7 +111,7 @@ export function serveLab(state: SimState, saved: () => void): http.Server {
         loggers: state.loggers.map((l) => ({
           station: l.station,
           serial: l.serial,
-          http: l.httpPort,
+          http: l.ownPort,
           bus: l.busPort,
           clock: loggerTime(l, simNow(state)),
           sensors: l.sensors,

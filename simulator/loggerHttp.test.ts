@@ -13,7 +13,7 @@ beforeAll(async () => {
   state.clock = { mode: 'frozen', at: now };
   state.loggers = state.loggers
     .filter((l) => l.station === 'ARCH-1')
-    .map((l) => ({ ...l, httpPort: base + 1, busPort: base + 2, utcOffsetMinutes: 60 }));
+    .map((l) => ({ ...l, ownPort: base + 1, busPort: base + 2, utcOffsetMinutes: 60 }));
   stand = await startStand(state, base, () => saved++);
 });
 afterAll(() => stand.close());

@@ -1,20 +1,9 @@
 import http from 'node:http';
-import { quantityOf } from '@/core/quantity/quantity';
-import { convertible, isUnit } from '@/core/quantity/unit';
-import { refuseInput, type ChannelInput } from '@/core/device/channelInput';
+import type { ChannelInput } from '@/core/device/channelInput';
 import type { ChannelSettings } from '@/core/settings/channelSettings';
-import {
-  channelValue,
-  clockRun,
-  inForce,
-  loggerTime,
-  setClock,
-  simNow,
-  stampText,
-  storedRecord,
-} from './logger';
-import { loggerProfile } from './inputs';
-import type { SimChannel, SimLogger, SimState } from './state';
+import { channelValue, clockRun, loggerTime, simNow, stampText, storedRecord } from './logger';
+import { describeChannel, instantOf, newChannel, orderChannel, orderClock, refuseChannel } from './orders';
+import type { SimLogger, SimState } from './state';
 
 /** The logger's own small HTTP interface: clock, live values, channel settings, offsets, record as CSV. */
 export function serveLogger(state: SimState, logger: SimLogger, saved: () => void): http.Server {
@@ -60,9 +49,8 @@ function route(
     });
   if (method === 'PUT' && path === '/clock') {
     const text = String((body as { clock?: unknown } | null)?.clock ?? '');
-    const wanted = /^\d{4}-\d\d-\d\d \d\d:\d\d:\d\d$/.test(text) ? instantOf(logger, text) : Number.NaN;
-    if (!Number.isFinite(wanted)) return send(422, { error: 'clock must be YYYY-MM-DD HH:MM:SS' });
-    setClock(logger, wanted, now);
+    const refused = orderClock(logger, text, now);
+    if (refused) return send(422, { error: refused });
     saved();
     return send(200, { clock: stampText(logger, loggerTime(logger, now)), clockRun: clockRun(logger) });
   }
@@ -98,51 +86,23 @@ function route(
   const match = /^\/channels\/(\d+)(\/offset)?$/.exec(path);
   if (!match) return send(404, { error: 'no such resource' });
   const number = Number(match[1]);
-  let channel = logger.channels.find((c) => c.number === number);
-  if (method === 'PUT' && !channel && !match[2]) {
-    channel = { number, history: [], offsets: [], offsetResponse: 1 };
-    logger.channels.push(channel);
-    logger.channels.sort((a, b) => a.number - b.number);
+  const channel = logger.channels.find((c) => c.number === number);
+  if (method === 'PUT' && !match[2]) {
+    const order = body as { settings: ChannelSettings; source: ChannelInput | null };
+    const refused = refuseChannel(logger, order);
+    if (refused) return send(422, { error: refused });
+    const set = channel ?? newChannel(number);
+    orderChannel(logger, set, order, now);
+    saved();
+    return send(200, describeChannel(set, now));
   }
   if (!channel) return send(404, { error: `channel ${number} is not configured` });
-  if (method === 'GET') return send(200, describe(channel, now));
+  if (method === 'GET') return send(200, describeChannel(channel, now));
   if (method !== 'PUT') return send(405, { error: 'GET or PUT' });
-  if (match[2]) {
-    const offset = (body as { offset?: unknown } | null)?.offset;
-    if (typeof offset !== 'number' || !Number.isFinite(offset))
-      return send(422, { error: 'offset must be a number' });
-    channel.offsets.push({ from: now, offset });
-  } else {
-    const { settings, source } = body as {
-      settings: ChannelSettings;
-      source: ChannelInput | null;
-    };
-    if (!isUnit(settings.unit)) return send(422, { error: `unit ${String(settings.unit)} is not known` });
-    if (!convertible(settings.unit, quantityOf(settings.quantity).unit))
-      return send(422, { error: `${settings.quantity} is not measured in ${settings.unit}` });
-    const refused = source && refuseInput(source, loggerProfile(logger));
-    if (refused) return send(422, { error: refused });
-    // This logger keeps 24 characters of a description, as its data sheet says nowhere.
-    channel.history.push({
-      from: now,
-      settings: { ...settings, description: settings.description.slice(0, 24) },
-      source,
-    });
-  }
+  const offset = (body as { offset?: unknown } | null)?.offset;
+  if (typeof offset !== 'number' || !Number.isFinite(offset))
+    return send(422, { error: 'offset must be a number' });
+  channel.offsets.push({ from: now, offset });
   saved();
-  send(200, describe(channel, now));
-}
-
-/** A stamp text at the logger's own offset, ms since epoch. */
-const instantOf = (logger: SimLogger, text: string): number =>
-  Date.parse(`${text.replace(' ', 'T')}Z`) - logger.utcOffsetMinutes * 60_000;
-
-function describe(channel: SimChannel, now: number) {
-  const set = inForce(channel.history, now);
-  return {
-    number: channel.number,
-    settings: set?.settings ?? null,
-    source: set?.source ?? null,
-    offset: inForce(channel.offsets, now)?.offset ?? 0,
-  };
+  send(200, describeChannel(channel, now));
 }

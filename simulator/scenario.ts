@@ -66,7 +66,7 @@ function demoLogger(st: ScenarioStation, index: number, now: number, basePort: n
     profile: loggerCode(st),
     firmware: '2.4.1',
     station: st.code,
-    httpPort: ports.http,
+    ownPort: ports.http,
     busPort: ports.bus,
     busSerial,
     utcOffsetMinutes: 0,

@@ -55,7 +55,7 @@ describe('an independent Modbus master (npm "modbus-serial") on the practice sta
     const state = configured();
     state.loggers = state.loggers
       .filter((l) => ['ARCH-1', 'SLUICE-1'].includes(l.station))
-      .map((l, i) => ({ ...l, httpPort: base + 1 + 2 * i, busPort: base + 2 + 2 * i }));
+      .map((l, i) => ({ ...l, ownPort: base + 1 + 2 * i, busPort: base + 2 + 2 * i }));
     stand = await startStand(state, base);
     await master.connectTelnet('127.0.0.1', { port: archive(stand.state).busPort });
     master.setTimeout(800);

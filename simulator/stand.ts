@@ -1,6 +1,8 @@
 import type http from 'node:http';
 import type net from 'node:net';
 import { serveBus } from './bus';
+import { serveFiles } from './fileLink';
+import { loggerProfile } from './inputs';
 import { serveLab } from './lab';
 import { serveLogger } from './loggerHttp';
 import type { SimState } from './state';
@@ -17,7 +19,12 @@ export async function startStand(
   saved: () => void = () => {},
 ): Promise<Stand> {
   const servers: [net.Server | http.Server, number][] = state.loggers.flatMap((logger) => [
-    [serveLogger(state, logger, saved), logger.httpPort] as [http.Server, number],
+    [
+      loggerProfile(logger)?.driver === 'file-link'
+        ? serveFiles(state, logger, saved)
+        : serveLogger(state, logger, saved),
+      logger.ownPort,
+    ],
     [serveBus(state, logger), logger.busPort] as [net.Server, number],
   ]);
   servers.push([serveLab(state, saved), labPort]);

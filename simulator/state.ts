@@ -22,7 +22,8 @@ export interface SimLogger {
   profile: string | null;
   firmware: string;
   station: string;
-  httpPort: number;
+  /** Where its own interface listens, whatever it speaks. */
+  ownPort: number;
   busPort: number;
   busSerial: SerialSettings;
   utcOffsetMinutes: number;

@@ -37,7 +37,7 @@ export async function testBench(db: Database): Promise<TestBench> {
   state.clock = { mode: 'frozen', at: present };
   state.loggers = state.loggers
     .filter((l) => l.station === 'ARCH-1')
-    .map((l) => ({ ...l, httpPort: lab + 1, busPort: lab + 2 }));
+    .map((l) => ({ ...l, ownPort: lab + 1, busPort: lab + 2 }));
   const stand = await startStand(state, lab);
   const add = (name: string, role: string, initials: string) =>
     addUser(db, { name, role, initials, password: 'long enough for tests' });

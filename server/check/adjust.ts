@@ -5,7 +5,7 @@ import { quantityOf } from '@/core/quantity/quantity';
 import { row } from '@/db/database';
 import type { DeviceActionRow } from '@/db/rows';
 import { offsetIntent, type AdjustmentDraft, type OffsetIntent } from '@/db/stored/action';
-import { LoggerFault, readChannel, writeOffset } from '@/devices/loggerClient';
+import { LoggerFault } from '@/devices/logger';
 import { noteClock } from '../clock/compare';
 import type { Context } from '../context';
 import {
@@ -21,7 +21,8 @@ import { personTime } from '../book/fieldBook';
 import { recordAct } from '../book/recordAct';
 import { askLogger } from '../device/askLogger';
 import { createLayer } from '../verify/layers';
-import { resolveDevice, loggerLine } from '../device/line';
+import { loggerLine } from '../device/line';
+import { loggerLink } from '../device/loggerLink';
 import type { Lease } from '../device/lease';
 import { badField, inTheWay } from '../problem';
 import { talkFault } from '../device/settings';
@@ -100,9 +101,9 @@ const entered = (mode: 'absolute' | 'added', by: number, resulting: number) =>
 async function adjustDevice(ctx: Context, check: LoadedCheck, request: Adjust, head: DraftHead) {
   await requireSettled(ctx, head.stationId, head.channelId);
   const number = loggerNumber(check.channel);
-  const at = await resolveDevice(ctx, loggerOf(check.graph).address);
+  const link = await loggerLink(ctx, check.graph);
   const { offset: before } = await askLogger(
-    () => readChannel(at, number),
+    () => link.channel(number),
     'The logger did not say which offset it holds',
     'Nothing was written. Check the link and try again.',
   );
@@ -142,7 +143,7 @@ async function adjustDevice(ctx: Context, check: LoadedCheck, request: Adjust, h
       try {
         await lease.renew();
         lease.assertHeld();
-        await writeOffset(at, number, resulting);
+        await link.writeOffset(number, resulting);
       } catch (error) {
         return talkFault(error);
       }
@@ -183,7 +184,7 @@ async function offsetReadBack(
   try {
     await lease.renew();
     lease.assertHeld();
-    const held = (await readChannel(await resolveDevice(ctx, loggerOf(graph).address), number)).offset;
+    const held = (await (await loggerLink(ctx, graph)).channel(number)).offset;
     return Math.abs(held - resulting) < 1e-6
       ? { state: 'done', outcome: { held } }
       : {

@@ -1,10 +1,13 @@
 import type { LiveView } from '@/contract/views';
 import type { CheckPlan } from '@/core/check/plan';
+import type { LoggerProfile } from '@/core/device/loggerProfile';
 import { quantityOf } from '@/core/quantity/quantity';
 import { valueToBase, type Unit } from '@/core/quantity/unit';
 import type { LoggerRow } from '@/db/rows';
 import { storedCheckPlan } from '@/db/stored/check';
-import { readInstrument, readLive, type LiveValues } from '@/devices/loggerClient';
+import { driverFor } from '@/devices/driverFor';
+import { readInstrument } from '@/devices/instrument';
+import type { LiveValues } from '@/devices/logger';
 import { query, row, type Database } from '@/db/database';
 import type { Context } from '../context';
 import { askLogger } from '../device/askLogger';
@@ -29,6 +32,8 @@ interface Shown {
   /** Unit the logger shows the channel in. */
   readonly unit: Unit;
   readonly logger: Pick<LoggerRow, 'address' | 'utcOffsetMinutes'>;
+  /** How that logger is spoken to; null for one that nobody described. */
+  readonly driver: LoggerProfile['driver'] | null;
 }
 
 const shownOf = ({ plan, channel, graph }: LoadedCheck): Shown => ({
@@ -36,14 +41,15 @@ const shownOf = ({ plan, channel, graph }: LoadedCheck): Shown => ({
   number: loggerNumber(channel),
   unit: channel.written?.settings.unit ?? plan.unit,
   logger: loggerOf(graph),
+  driver: graph.loggerProfile?.driver ?? null,
 });
 
 /** What the sensor reads now, through the logger. */
 export const sensorNow = (ctx: Context, check: LoadedCheck): Promise<SensorNow> =>
   shownNow(ctx, shownOf(check));
 
-async function shownNow(ctx: Context, { plan, number, unit, logger }: Shown): Promise<SensorNow> {
-  const live = await liveValues(ctx, logger);
+async function shownNow(ctx: Context, { plan, number, unit, logger, driver }: Shown): Promise<SensorNow> {
+  const live = await liveValues(ctx, logger, driver);
   const find = (of: number, from: Unit, base: Unit) => {
     const value = live.channels.find((c) => c.number === of)?.value;
     return value == null ? null : valueToBase(value, from, base);
@@ -56,9 +62,12 @@ async function shownNow(ctx: Context, { plan, number, unit, logger }: Shown): Pr
   };
 }
 
-const liveValues = (ctx: Context, logger: Shown['logger']): Promise<LiveValues> =>
+const liveValues = (ctx: Context, logger: Shown['logger'], driver: Shown['driver']): Promise<LiveValues> =>
   askLogger(
-    async () => readLive(await resolveDevice(ctx, logger.address)),
+    async () =>
+      driverFor(driver && { driver })
+        .at(await resolveDevice(ctx, logger.address))
+        .live(),
     'The logger gave no live values',
     'Check its power and network, then go on: nothing captured so far is lost.',
   );
@@ -91,7 +100,7 @@ async function openForPolling(db: Database, stationId: string, checkId: string):
       ? await query<Omit<OpenCheck, 'plan'> & { plan: unknown }>(
           db,
           `select k.plan, k.closed_at as "closedAt", k.outcome, c.number, s.code as "stationCode", l.address,
-                l.utc_offset_minutes as "utcOffsetMinutes", i.link,
+                l.utc_offset_minutes as "utcOffsetMinutes", p.body->>'driver' as driver, i.link,
                 exists (select 1 from mapping m where m.station_id = k.station_id and m.channel_id = k.channel_id
                            and m.installation_id = k.installation_id and m.until_at is null) as installed,
                 coalesce((select w.settings->>'unit' from written_setting w
@@ -103,6 +112,7 @@ async function openForPolling(db: Database, stationId: string, checkId: string):
            from reference_check k join station s on s.id = k.station_id
            join channel c on c.station_id = k.station_id and c.id = k.channel_id
            join logger l on l.station_id = c.station_id and l.id = c.logger_id
+           left join device_profile p on p.code = l.profile_code and p.revision = l.profile_revision
            join reference_instrument i on i.id = k.instrument_id
           where k.station_id = :stationId and k.id = :checkId`,
           { stationId, checkId },

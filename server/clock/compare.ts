@@ -1,10 +1,10 @@
 import { formatDifference } from '@/core/quantity/format';
 import { clockDifference, clockTolerance } from '@/core/series/clock';
 import type { ClockReading } from '@/db/stored/action';
-import { LoggerFault, readStatus } from '@/devices/loggerClient';
+import { LoggerFault } from '@/devices/logger';
 import type { Context } from '../context';
 import { newId } from '../id';
-import { resolveDevice } from '../device/line';
+import { loggerLink } from '../device/loggerLink';
 import { inTheWay } from '../problem';
 import { loggerOf, type StationGraph } from '../station/stationGraph';
 import { loggerInstant } from './stamp';
@@ -12,9 +12,9 @@ import { loggerInstant } from './stamp';
 /** Asks the logger for its clock and reckons the difference; nothing is stored. Throws LoggerFault, or a Problem for a clock that makes no sense. */
 export async function readClock(ctx: Context, graph: StationGraph): Promise<ClockReading> {
   const logger = loggerOf(graph);
-  const at = await resolveDevice(ctx, logger.address);
+  const link = await loggerLink(ctx, graph);
   const before = Date.now();
-  const status = await readStatus(at);
+  const status = await link.status();
   const took = Date.now() - before;
   // Our own time is the context's: the exchange lies before it.
   const now = ctx.now().getTime();

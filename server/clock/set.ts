@@ -1,7 +1,7 @@
 import type { SetClock } from '@/contract/verifyRequests';
 import { formatDifference } from '@/core/quantity/format';
 import type { DeviceActionRow } from '@/db/rows';
-import { LoggerFault, writeClock } from '@/devices/loggerClient';
+import { LoggerFault } from '@/devices/logger';
 import type { Transaction } from 'sequelize';
 import { query } from '@/db/database';
 import { clockIntent, clockOutcome, type ClockIntent } from '@/db/stored/action';
@@ -15,7 +15,8 @@ import {
   saysOf,
 } from '../device/deviceAction';
 import { askLogger } from '../device/askLogger';
-import { resolveDevice, loggerLine } from '../device/line';
+import { loggerLine } from '../device/line';
+import { loggerLink } from '../device/loggerLink';
 import { inTheWay } from '../problem';
 import { talkFault } from '../device/settings';
 import { loadStation, type StationGraph, loggerOf } from '../station/stationGraph';
@@ -41,7 +42,7 @@ export async function setClock(
       'Read the logger back first to settle it.',
       { actionId: open.id },
     );
-  const at = await resolveDevice(ctx, loggerOf(graph).address);
+  const link = await loggerLink(ctx, graph);
   const before = await asked(() => compareClock(ctx, graph));
   const intent: ClockIntent = {
     difference: before.difference,
@@ -62,7 +63,7 @@ export async function setClock(
       try {
         await lease.renew();
         lease.assertHeld();
-        await writeClock(at, loggerText(ctx.now(), loggerOf(graph).utcOffsetMinutes));
+        await link.setClock(loggerText(ctx.now(), loggerOf(graph).utcOffsetMinutes));
       } catch (error) {
         return talkFault(error);
       }

@@ -1,4 +1,4 @@
-import { LoggerFault } from '@/devices/loggerClient';
+import { LoggerFault } from '@/devices/logger';
 import { inTheWay } from '../problem';
 
 /**

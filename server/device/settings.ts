@@ -12,7 +12,7 @@ import {
 import { query, row, rows, type Database } from '@/db/database';
 import type { DeviceActionRow, SettingRevisionRow } from '@/db/rows';
 import { settingIntent, settingOutcome, type SettingIntent } from '@/db/stored/action';
-import { LoggerFault, readChannel, writeChannel } from '@/devices/loggerClient';
+import { LoggerFault } from '@/devices/logger';
 import { atStation } from '../station/atStation';
 import { noteClock } from '../clock/compare';
 import type { Context } from '../context';
@@ -26,7 +26,8 @@ import {
 } from './deviceAction';
 import type { Lease } from './lease';
 import { refuseUnfit } from './unfitSettings';
-import { resolveDevice, loggerLine } from './line';
+import { loggerLine } from './line';
+import { loggerLink } from './loggerLink';
 import { inTheWay, notFound } from '../problem';
 import {
   channelOf,
@@ -176,7 +177,7 @@ export async function writeSettings(
       'Look at the newest revision, then write that.',
     );
   await requireSettled(ctx, stationId, channelId);
-  const at = await resolveDevice(ctx, loggerOf(graph).address);
+  const link = await loggerLink(ctx, graph);
   const intent: SettingIntent = {
     revisionId: revision.id,
     number: loggerNumber(channel),
@@ -199,7 +200,7 @@ export async function writeSettings(
       try {
         await lease.renew();
         lease.assertHeld();
-        await writeChannel(at, intent.number, { settings: intent.settings, source: intent.source });
+        await link.writeChannel(intent.number, { settings: intent.settings, source: intent.source });
       } catch (error) {
         return talkFault(error);
       }
@@ -241,7 +242,7 @@ async function compareReadBack(
   try {
     await lease.renew();
     lease.assertHeld();
-    const held = await readChannel(await resolveDevice(ctx, loggerOf(graph).address), intent.number);
+    const held = await (await loggerLink(ctx, graph)).channel(intent.number);
     const readBack = (held.settings ?? {}) as Record<string, unknown>;
     const differences = settingDifferences(intent.settings, readBack);
     return { state: 'done', outcome: { readBack, differences } };

@@ -10,13 +10,14 @@ import { quantityOf } from '@/core/quantity/quantity';
 import { valueToBase } from '@/core/quantity/unit';
 import { query, type Database } from '@/db/database';
 import { talkOutcome, type TalkOutcome } from '@/db/stored/action';
-import { LoggerFault, readLive, type LiveValues } from '@/devices/loggerClient';
+import { LoggerFault, type LiveValues } from '@/devices/logger';
 import { exchange, usualLine } from '@/devices/modbusLine';
 import type { Context } from '../context';
 import { runDeviceAction } from './deviceAction';
 import { firstReadingText } from './firstReading';
 import type { Lease } from './lease';
 import { addressText, busLine, loggerLine, resolveDevice, serialLine } from './line';
+import { loggerLink } from './loggerLink';
 import { notFound } from '../problem';
 import { profileMissing } from './profiles';
 import { loadStation, loggerOf, type InstallationNode, type StationGraph } from '../station/stationGraph';
@@ -85,7 +86,7 @@ async function askLogger(
   await lease.renew();
   let live: LiveValues;
   try {
-    live = await readLive(await resolveDevice(ctx, loggerOf(graph).address));
+    live = await (await loggerLink(ctx, graph)).live();
   } catch (error) {
     if (!(error instanceof LoggerFault)) throw error;
     return { fault: 'no-connection', detail: error.message, frames: [], decoded: [] };

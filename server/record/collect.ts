@@ -2,13 +2,12 @@ import type { Transaction } from 'sequelize';
 import { formatDifference } from '@/core/quantity/format';
 import { longWork, query, type Database } from '@/db/database';
 import type { ClockReading } from '@/db/stored/action';
-import { readRecord } from '@/devices/loggerClient';
 import { compareClock } from '../clock/compare';
 import { loggerText } from '../clock/stamp';
 import type { Context } from '../context';
 import { askLogger } from '../device/askLogger';
 import { newId } from '../id';
-import { resolveDevice } from '../device/line';
+import { loggerLink } from '../device/loggerLink';
 import { startOperation, type Progress } from '../process/operation';
 import { lockStation } from '../station/atStation';
 import { createLayer } from '../verify/layers';
@@ -96,11 +95,11 @@ async function collectRun(
   const { db } = ctx;
   const { station } = graph;
   const logger = loggerOf(graph);
-  const at = await resolveDevice(ctx, logger.address);
+  const link = await loggerLink(ctx, graph);
   // From the last stored stamp itself, so that the overlap proves the record is the same one.
   const from = last ? loggerText(last, logger.utcOffsetMinutes) : null;
   await progress.report(0.05, 'Reading the record');
-  const body = await recordOf(() => readRecord(at, run, from));
+  const body = await recordOf(() => link.record(run, from));
   const refused: CollectResult['refused'] = [];
   const targets = new Map<ChannelNode, StoreTarget>();
   const targetOf = (channel: ChannelNode): StoreTarget => {

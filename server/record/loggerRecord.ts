@@ -4,7 +4,7 @@ import { rowReader, type RowSink } from '@/core/import/rowReader';
 import { quantityOf } from '@/core/quantity/quantity';
 import type { Unit } from '@/core/quantity/unit';
 import { AnswerTooLong, boundedStream } from '@/devices/boundedAnswer';
-import { largestRecord, LoggerFault } from '@/devices/loggerClient';
+import { largestRecord, LoggerFault } from '@/devices/logger';
 import { loggerOf, type ChannelNode, type StationGraph } from '../station/stationGraph';
 
 /** What a logger's own record says to whoever stores it. */

@@ -3,13 +3,12 @@ import { faultAdvice } from '@/core/bus/faultAdvice';
 import { decimalsOf, formatValue } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
 import type { TalkOutcome } from '@/db/stored/action';
-import { readLive } from '@/devices/loggerClient';
 import type { Context } from '../context';
 import { withLease } from '../device/lease';
-import { resolveDevice } from '../device/line';
+import { loggerLink } from '../device/loggerLink';
 import { askSensor, wayTo } from '../device/talk';
 import { newId } from '../id';
-import { isLogged, loadStation, loggerOf, type InstallationNode, type StationGraph } from './stationGraph';
+import { isLogged, loadStation, type InstallationNode, type StationGraph } from './stationGraph';
 
 /**
  * What every hop of an open station shows at this moment: the sensors asked over their bus, one talker at a
@@ -19,8 +18,8 @@ import { isLogged, loadStation, loggerOf, type InstallationNode, type StationGra
 export async function stationLive(ctx: Context, stationId: string): Promise<StationLiveView> {
   const graph = await loadStation(ctx.db, stationId);
   const [logger, ...sensors] = await Promise.all([
-    resolveDevice(ctx, loggerOf(graph).address)
-      .then(readLive)
+    loggerLink(ctx, graph)
+      .then((logger) => logger.live())
       .catch(() => null),
     // What the logger measures is in its own answer; only sensors on a line are asked apart.
     ...graph.installations

@@ -1,7 +1,15 @@
 import http from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { AnswerTooLong, boundedStream } from './boundedAnswer';
-import { LoggerFault, readChannel, readLive, readStatus, writeOffset } from './loggerClient';
+import type { DeviceAddress } from './address';
+import { httpLogger } from './httpLogger';
+import { LoggerFault } from './logger';
+
+const readStatus = (at: DeviceAddress) => httpLogger.at(at).status();
+const readLive = (at: DeviceAddress) => httpLogger.at(at).live();
+const readChannel = (at: DeviceAddress, n: number) => httpLogger.at(at).channel(n);
+const writeOffset = (at: DeviceAddress, n: number, offset: number) =>
+  httpLogger.at(at).writeOffset(n, offset);
 
 /** A logger that answers whatever the test wants. */
 async function logger(answer: (request: http.IncomingMessage, response: http.ServerResponse) => void) {

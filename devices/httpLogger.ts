@@ -1,0 +1,102 @@
+import type Joi from 'joi';
+import type { DeviceAddress } from './address';
+import { AnswerTooLong, boundedText } from './boundedAnswer';
+import {
+  channelSchema,
+  clockSchema,
+  largestAnswer,
+  liveSchema,
+  LoggerFault,
+  parsed,
+  recordTimeOut,
+  sound,
+  statusSchema,
+  usualTimeOut,
+  type LoggerDriver,
+} from './logger';
+
+/** Asks a device's HTTP interface; redirects are not followed, answers are validated. */
+async function ask(
+  at: DeviceAddress,
+  method: 'GET' | 'PUT',
+  path: string,
+  body?: unknown,
+  timeOut = usualTimeOut,
+): Promise<Response> {
+  const host = at.host.includes(':') ? `[${at.host}]` : at.host;
+  let response: Response;
+  try {
+    response = await fetch(`http://${host}:${at.port}${path}`, {
+      method,
+      redirect: 'error',
+      signal: AbortSignal.timeout(timeOut),
+      ...(body !== undefined && {
+        body: JSON.stringify(body),
+        headers: { 'content-type': 'application/json' },
+      }),
+    });
+  } catch (error) {
+    const cause = (error as { cause?: { code?: string } }).cause?.code;
+    const refused = cause === 'ECONNREFUSED' || cause === 'EHOSTUNREACH' || cause === 'ENETUNREACH';
+    throw new LoggerFault(
+      refused
+        ? `nothing listens at ${at.host}:${at.port}`
+        : `no answer from ${at.host}:${at.port} within ${timeOut / 1000} s`,
+      method === 'PUT' && !refused,
+    );
+  }
+  if (!response.ok) {
+    const text = (await boundedText(response.body, 4096).catch(() => '')).slice(0, 200);
+    throw new LoggerFault(
+      `the logger refused: ${response.status} ${text}`,
+      response.status >= 500 && method === 'PUT',
+    );
+  }
+  return response;
+}
+
+/** What a device answers as JSON of a form. */
+export async function askJson<T>(
+  at: DeviceAddress,
+  schema: Joi.Schema,
+  method: 'GET' | 'PUT',
+  path: string,
+  body?: unknown,
+): Promise<T> {
+  const response = await ask(at, method, path, body);
+  const acted = method === 'PUT';
+  const text = await boundedText(response.body, largestAnswer).catch((error: unknown) => {
+    throw new LoggerFault(
+      error instanceof AnswerTooLong
+        ? `the logger's answer is longer than ${largestAnswer / 1024} kB`
+        : 'the logger answered something that is not JSON',
+      acted,
+    );
+  });
+  return sound<T>(parsed(text, acted), schema, acted);
+}
+
+/** A logger that is asked over its own HTTP interface. */
+export const httpLogger: LoggerDriver = {
+  name: 'http',
+  at: (at) => ({
+    status: () => askJson(at, statusSchema, 'GET', '/status'),
+    live: () => askJson(at, liveSchema, 'GET', '/live'),
+    channel: (number) => askJson(at, channelSchema, 'GET', `/channels/${number}`),
+    async writeChannel(number, body) {
+      await askJson(at, channelSchema, 'PUT', `/channels/${number}`, body);
+    },
+    async writeOffset(number, offset) {
+      await askJson(at, channelSchema, 'PUT', `/channels/${number}/offset`, { offset });
+    },
+    async setClock(text) {
+      await askJson(at, clockSchema, 'PUT', '/clock', { clock: text });
+    },
+    async record(run, from) {
+      const path = `/record.csv?run=${run}${from ? `&from=${encodeURIComponent(from)}` : ''}`;
+      const response = await ask(at, 'GET', path, undefined, recordTimeOut);
+      if (!response.body) throw new LoggerFault('the logger sent no record', false);
+      return response.body;
+    },
+  }),
+};

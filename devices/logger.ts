@@ -1,0 +1,112 @@
+import Joi from 'joi';
+import type { ChannelInput } from '@/core/device/channelInput';
+import type { LoggerProfile } from '@/core/device/loggerProfile';
+import type { ChannelSettings } from '@/core/settings/channelSettings';
+import type { DeviceAddress } from './address';
+
+/** What went wrong with a logger: whether it may have acted on the request is the question that matters. */
+export class LoggerFault extends Error {
+  constructor(
+    message: string,
+    readonly mayHaveActed: boolean,
+  ) {
+    super(message);
+  }
+}
+
+export interface ChannelState {
+  readonly number: number;
+  readonly settings: Partial<ChannelSettings> | null;
+  readonly source: ChannelInput | null;
+  readonly offset: number;
+}
+
+export interface LoggerStatus {
+  readonly serial: string;
+  readonly firmware: string;
+  readonly clock: string;
+  /** How often its clock was set: stamps of two runs may repeat. */
+  readonly clockRun: number;
+}
+
+export interface LiveValues {
+  readonly clock: string;
+  readonly channels: readonly { readonly number: number; readonly value: number | null }[];
+}
+
+/**
+ * A logger at an address, whatever its interface. Everything may throw a LoggerFault. Clock and stamps are
+ * texts at the logger's own offset from UTC, "2026-03-01 09:30:00".
+ */
+export interface Logger {
+  status(): Promise<LoggerStatus>;
+  live(): Promise<LiveValues>;
+  channel(number: number): Promise<ChannelState>;
+  writeChannel(
+    number: number,
+    body: { settings: ChannelSettings; source: ChannelInput | null },
+  ): Promise<void>;
+  /** In the unit of the channel's settings. */
+  writeOffset(number: number, offset: number): Promise<void>;
+  setClock(text: string): Promise<void>;
+  /**
+   * The stored record of one clock run from a stamp on, as CSV in pieces: "stamp,1,2" and a row a stamp.
+   */
+  record(run: number, from: string | null): Promise<ReadableStream<Uint8Array>>;
+}
+
+/** How one kind of interface is spoken. */
+export interface LoggerDriver {
+  readonly name: LoggerProfile['driver'];
+  readonly at: (address: DeviceAddress) => Logger;
+}
+
+/** The longest answer that is no record, and the longest record at one collection, bytes. */
+export const largestAnswer = 256 * 1024;
+export const largestRecord = 256 * 1024 * 1024;
+
+/** A file that does not end, or an answer that does not, is given up after so long, ms. */
+export const usualTimeOut = 4000;
+/** A long record takes a slow logger a while, ms. */
+export const recordTimeOut = 120_000;
+
+const clock = Joi.string()
+  .pattern(/^\d{4}-\d\d-\d\d \d\d:\d\d:\d\d$/)
+  .required();
+export const clockSchema = Joi.object({ clock }).unknown();
+export const statusSchema = Joi.object({
+  serial: Joi.string().required(),
+  firmware: Joi.string().required(),
+  clock,
+  clockRun: Joi.number().integer().min(0).max(32_000).default(0),
+}).unknown();
+export const liveSchema = Joi.object({
+  clock,
+  channels: Joi.array()
+    .items(
+      Joi.object({ number: Joi.number().integer().required(), value: Joi.number().allow(null).required() }),
+    )
+    .required(),
+});
+export const channelSchema = Joi.object({
+  number: Joi.number().integer().required(),
+  settings: Joi.object().unknown().allow(null).required(),
+  source: Joi.object().unknown().allow(null).required(),
+  offset: Joi.number().required(),
+});
+
+/** An answer that is what it should be; anything else is a fault, and never guessed at. */
+export function sound<T>(body: unknown, schema: Joi.Schema, mayHaveActed = false): T {
+  const { error, value } = schema.validate(body, { convert: false });
+  if (error) throw new LoggerFault(`the logger's answer makes no sense: ${error.message}`, mayHaveActed);
+  return value as T;
+}
+
+/** JSON that a logger sent. */
+export function parsed(text: string, mayHaveActed = false): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    throw new LoggerFault('the logger answered something that is not JSON', mayHaveActed);
+  }
+}

@@ -1,0 +1,65 @@
+import { quantityOf } from '@/core/quantity/quantity';
+import { convertible, isUnit } from '@/core/quantity/unit';
+import { refuseInput, type ChannelInput } from '@/core/device/channelInput';
+import type { ChannelSettings } from '@/core/settings/channelSettings';
+import { loggerProfile } from './inputs';
+import { inForce, setClock } from './logger';
+import type { SimChannel, SimLogger } from './state';
+
+/** What a logger does when it is told something, whatever its interface. Each gives its refusal, or null. */
+
+/** A stamp text at the logger's own offset, ms since epoch. */
+export const instantOf = (logger: SimLogger, text: string): number =>
+  Date.parse(`${text.replace(' ', 'T')}Z`) - logger.utcOffsetMinutes * 60_000;
+
+export function orderClock(logger: SimLogger, text: string, now: number): string | null {
+  const wanted = /^\d{4}-\d\d-\d\d \d\d:\d\d:\d\d$/.test(text) ? instantOf(logger, text) : Number.NaN;
+  if (!Number.isFinite(wanted)) return 'clock must be YYYY-MM-DD HH:MM:SS';
+  setClock(logger, wanted, now);
+  return null;
+}
+
+/** What it would not take of a channel's settings and input. */
+export function refuseChannel(
+  logger: SimLogger,
+  { settings, source }: { settings: ChannelSettings; source: ChannelInput | null },
+): string | null {
+  if (!isUnit(settings.unit)) return `unit ${String(settings.unit)} is not known`;
+  if (!convertible(settings.unit, quantityOf(settings.quantity).unit))
+    return `${settings.quantity} is not measured in ${settings.unit}`;
+  return source && refuseInput(source, loggerProfile(logger));
+}
+
+/** Sets a channel as ordered; the order was looked at before. */
+export function orderChannel(
+  logger: SimLogger,
+  channel: SimChannel,
+  { settings, source }: { settings: ChannelSettings; source: ChannelInput | null },
+  now: number,
+): void {
+  // Both makes keep 24 characters of a description, as their data sheets say nowhere.
+  const kept = { ...settings, description: settings.description.slice(0, 24) };
+  channel.history.push({ from: now, settings: kept, source });
+  if (!logger.channels.includes(channel)) {
+    logger.channels.push(channel);
+    logger.channels.sort((a, b) => a.number - b.number);
+  }
+}
+
+export const newChannel = (number: number): SimChannel => ({
+  number,
+  history: [],
+  offsets: [],
+  offsetResponse: 1,
+});
+
+/** A channel as it is set now. */
+export function describeChannel(channel: SimChannel, now: number) {
+  const set = inForce(channel.history, now);
+  return {
+    number: channel.number,
+    settings: set?.settings ?? null,
+    source: set?.source ?? null,
+    offset: inForce(channel.offsets, now)?.offset ?? 0,
+  };
+}
