@@ -67,7 +67,7 @@ export const layers = {
     tests: 'integration',
   },
   devices: {
-    what: "the Modbus line, the drivers of loggers, addresses.",
+    what: 'the Modbus line, the drivers of loggers, addresses.',
     may: ['schema', 'core'],
     packages: ['joi'],
     node: true,
