@@ -27,6 +27,7 @@ export const layers = {
       'react-hook-form',
       'recharts',
       'd3-scale',
+      'exifr',
       'luxon',
       'uuid',
     ],
@@ -53,7 +54,16 @@ export const layers = {
   server: {
     what: 'use-cases: what a person does. No HTTP, no React.',
     may: ['contract', 'db', 'devices', 'core', 'catalogue'],
-    packages: ['sequelize', 'luxon', 'papaparse', 'pino', 'uuid', '@node-rs/argon2', 'rate-limiter-flexible'],
+    packages: [
+      'sequelize',
+      'luxon',
+      'papaparse',
+      'pino',
+      'sharp',
+      'uuid',
+      '@node-rs/argon2',
+      'rate-limiter-flexible',
+    ],
     node: true,
     built: true,
     tests: 'integration',
@@ -126,7 +136,16 @@ export const layers = {
 };
 
 /** What tests may use beside the packages of their layer: other implementations to compare with. */
-export const testPackages = ['ajv', 'crc', 'fast-check', 'modbus-serial', 'pg', 'psychrolib', 'uuid'];
+export const testPackages = [
+  'ajv',
+  'crc',
+  'exifr',
+  'fast-check',
+  'modbus-serial',
+  'pg',
+  'psychrolib',
+  'uuid',
+];
 
 /** Layers whose tests start or read more than the layer may use: the stand beside a driver, the catalogue. */
 export const testsMayAlso = {

@@ -59,6 +59,9 @@ describe('append-only by privilege: what the application’s own role cannot do'
     'update port set name = $$x$$',
     'update wiring_plan set body = $${}$$',
     'delete from wiring_plan',
+    'update photograph set picture = $$x$$',
+    'update photograph set taken_at = now()',
+    'delete from photograph',
     'update reference_instrument set due_on = $$2099-01-01$$',
   ])('%s', async (sql) => {
     await expect(run(sql)).rejects.toThrow(/permission denied|must be (owner|superuser)/);

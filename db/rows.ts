@@ -132,6 +132,27 @@ export interface WiringPlanRow {
   personId: string;
   savedAt: Date;
 }
+export interface PhotographRow {
+  stationId: string;
+  id: string;
+  occasion: 'before' | 'after' | 'place';
+  note: string;
+  takenAt: Date;
+  planRevision: number | null;
+  width: number;
+  height: number;
+  /** JPEG. */
+  picture: Buffer;
+  small: Buffer;
+  sha256: string;
+  latitude: number | null;
+  longitude: number | null;
+  personId: string;
+  recordedAt: Date;
+  takenBackAt: Date | null;
+  takenBackBy: string | null;
+  takenBackReason: string | null;
+}
 export interface ChannelRow {
   stationId: string;
   id: string;

@@ -42,6 +42,7 @@ const types: Readonly<Record<string, readonly string[]>> = {
   DATEONLY: ['date'],
   JSONB: ['jsonb'],
   BOOLEAN: ['boolean'],
+  BLOB: ['bytea'],
 };
 
 interface ColumnFact {

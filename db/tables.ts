@@ -16,7 +16,7 @@ import {
 } from './stored/settings';
 import { column, defineTable, json } from './table';
 
-const { id, text, int, number, instant, day, opaque, flag } = column;
+const { id, text, int, number, instant, day, opaque, bytes, flag } = column;
 
 /** Every table the application reads and writes row by row; readings go through db/record.ts. */
 export function defineTables(s: Sequelize) {
@@ -128,6 +128,29 @@ export function defineTables(s: Sequelize) {
       name: 'wiring_plan',
       key: ['stationId', 'revision'],
       columns: { stationId: id, revision: int, body: json(storedWiringPlan), personId: id, savedAt: instant },
+    }),
+    photograph: defineTable<rows.PhotographRow>(s, {
+      name: 'photograph',
+      key: hungKey,
+      columns: {
+        ...hung,
+        occasion: text,
+        note: text,
+        takenAt: instant,
+        planRevision: int,
+        width: int,
+        height: int,
+        picture: bytes,
+        small: bytes,
+        sha256: text,
+        latitude: number,
+        longitude: number,
+        personId: id,
+        recordedAt: instant,
+        takenBackAt: instant,
+        takenBackBy: id,
+        takenBackReason: text,
+      },
     }),
     sensor: defineTable<rows.SensorRow>(s, {
       name: 'sensor',

@@ -103,6 +103,13 @@ export const hostileRoutes: readonly (readonly [
     'stations/{stationId}/plan/install',
     ['deviceId', 'revision', 'serial', 'landed', 'mounted', 'deviation', 'occurredAt'],
   ],
+  [
+    'GET POST',
+    'stations/{stationId}/photographs',
+    ['photographId', 'occasion', 'note', 'occurredAt', 'planRevision', 'position', 'picture'],
+  ],
+  ['GET', 'stations/{stationId}/photographs/{photographId}'],
+  ['POST', 'stations/{stationId}/photographs/{photographId}/take-back', ['reason']],
   ['PUT', 'sites/{siteId}', ['name', 'zone', 'note', 'latitude', 'longitude', 'cautions']],
   ['GET POST', 'profiles', ['profile']],
   ['GET', 'profiles/{code}'],

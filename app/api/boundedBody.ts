@@ -1,24 +1,24 @@
 import type { NextRequest } from 'next/server';
 import { badField, Problem } from '@/server/problem';
 
-/** The longest body of a form, bytes, and how deep it may be nested. */
-const largestBody = 512 * 1024;
+/** The longest body of a usual form, bytes, and how deep any may be nested. */
+export const usualBody = 512 * 1024;
 const deepest = 32;
 
-const tooLarge = () =>
+const tooLarge = (most: number) =>
   new Problem({
     code: 'too-large',
     status: 413,
     title: 'Too large',
     field: 'body',
-    detail: `The request is longer than ${largestBody / 1024} kB.`,
+    detail: `The request is longer than ${Math.round(most / 1024)} kB.`,
     remedy: 'Send less at once.',
   });
 
 /** Reads a JSON body, counting while it comes: what is too long is not held, what is too deep is not parsed. */
-export async function jsonBody(request: NextRequest): Promise<unknown> {
-  if (Number(request.headers.get('content-length') ?? 0) > largestBody) throw tooLarge();
-  const text = await boundedText(request);
+export async function jsonBody(request: NextRequest, most = usualBody): Promise<unknown> {
+  if (Number(request.headers.get('content-length') ?? 0) > most) throw tooLarge(most);
+  const text = await boundedText(request, most);
   if (text === '') return {};
   if (text.includes('\u0000') || /\\u0000/i.test(text))
     throw badField(
@@ -43,7 +43,7 @@ export async function jsonBody(request: NextRequest): Promise<unknown> {
   }
 }
 
-async function boundedText(request: NextRequest): Promise<string> {
+async function boundedText(request: NextRequest, most: number): Promise<string> {
   if (!request.body) return '';
   const reader = request.body.getReader();
   const decoder = new TextDecoder('utf-8', { fatal: true });
@@ -53,7 +53,7 @@ async function boundedText(request: NextRequest): Promise<string> {
     for (;;) {
       const { done, value } = await reader.read();
       bytes += value?.byteLength ?? 0;
-      if (bytes > largestBody) throw tooLarge();
+      if (bytes > most) throw tooLarge(most);
       text += done ? decoder.decode() : decoder.decode(value, { stream: true });
       if (done) return text;
     }

@@ -72,13 +72,17 @@ type WriteHandler<Body> = (
   request: NextRequest,
 ) => Promise<unknown>;
 
-/** A writing handler. The idempotency key makes a repeated send be answered, not repeated. */
+/**
+ * A writing handler. The idempotency key makes a repeated send be answered, not repeated; `largest` bytes of
+ * body are read.
+ */
 export const write = <Body>(
   permission: Permission,
   schema: Joi.ObjectSchema<Body>,
   handler: WriteHandler<Body>,
   status = 200,
-): Handler => writer(permission, schema, handler, status, true);
+  largest?: number,
+): Handler => writer(permission, schema, handler, status, true, largest);
 
 /** The same where the answer holds a secret that is shown once: it is not kept, and a repeated send is refused. */
 export const secretly = <Body>(
@@ -94,12 +98,13 @@ function writer<Body>(
   handler: WriteHandler<Body>,
   status: number,
   keep: boolean,
+  largest?: number,
 ): Handler {
   return guarded(async (request, params) => {
     requireOwnOrigin(request);
     const person = await signedIn(request);
     requirePermission(person, permission);
-    const body = validate(schema, await jsonBody(request));
+    const body = validate(schema, await jsonBody(request, largest));
     const ctx = contextOf(person);
     const key = request.headers.get('idempotency-key') ?? '';
     if (!uuid.test(key))
@@ -253,13 +258,21 @@ export function validate<Body>(schema: Joi.ObjectSchema<Body>, body: unknown): B
   throw badField(
     missing ? 'missing' : 'invalid',
     field,
-    shown === undefined ? null : typeof shown === 'number' && !Number.isFinite(shown) ? String(shown) : shown,
+    shown === undefined ? null : sayable(shown),
     missing
       ? `${field} is missing.`
       : `${first!.message}${shown === undefined ? '' : ` (it is ${String(JSON.stringify(shown)).slice(0, 60)})`}.`,
     missing ? 'Fill it in.' : 'Correct it and send again.',
   );
 }
+
+/** A value as an answer may hold it: no number that JSON lacks, no text without end. */
+const sayable = (value: unknown): unknown =>
+  typeof value === 'number' && !Number.isFinite(value)
+    ? String(value)
+    : typeof value === 'string' && value.length > 500
+      ? `${value.slice(0, 500)}…`
+      : value;
 
 function guarded(handler: (request: NextRequest, params: Params) => Promise<Response>): Handler {
   return async (request, route) => {

@@ -3,6 +3,7 @@ import { newId } from '@/server/id';
 import { archiveSensor, type TestBench } from '@/test/bench';
 import { type Connected } from '@/test/onBench';
 import { call, onRoutes } from '@/test/onRoutes';
+import { onePixel } from '@/test/picture';
 import { catalogue, planOf } from '@/test/plan';
 import { recordRoutes, type RouteRow } from '@/test/recordRoutes';
 import { everyRoute } from '@/test/routeFiles';
@@ -119,6 +120,35 @@ const table: RouteRow[] = [
       deviation: '',
       occurredAt: now(),
     }),
+  },
+  { method: 'GET', path: `${S}/photographs`, may: everyone, succeeds: true },
+  {
+    method: 'POST',
+    path: `${S}/photographs`,
+    may: measuring,
+    succeeds: true,
+    body: () => ({
+      photographId: newId(),
+      occasion: 'before',
+      note: '',
+      occurredAt: now(),
+      planRevision: null,
+      position: null,
+      picture: onePixel,
+    }),
+  },
+  {
+    method: 'GET',
+    path: `${S}/photographs/[photographId]`,
+    may: everyone,
+    params: () => ({ photographId: newId() }),
+  },
+  {
+    method: 'POST',
+    path: `${S}/photographs/[photographId]/take-back`,
+    may: measuring,
+    params: () => ({ photographId: newId() }),
+    body: () => ({ reason: 'blurred' }),
   },
   { method: 'GET', path: 'v1/profiles', may: everyone, succeeds: true },
   {

@@ -3,6 +3,7 @@ import { counterOf, sixTimes, told } from '@/test/atOnce';
 import { present, type TestBench } from '@/test/bench';
 import type { TestDatabase } from '@/test/database';
 import { onConnectedBench } from '@/test/onBench';
+import { onePixel } from '@/test/picture';
 import { device, planOf } from '@/test/plan';
 import { addStation } from '../administer/addStation';
 import { changeSite, changeStation, retireStation } from '../administer/changeStation';
@@ -12,6 +13,7 @@ import type { Context } from '../context';
 import { addProfile } from '../device/addProfile';
 import { newId } from '../id';
 import { installPlanned } from '../plan/installPlanned';
+import { addPhotograph, photographs, takeBackPhotograph } from '../photograph/photographs';
 import { savePlan } from '../plan/plan';
 
 /** The same of setting up, profiles and plans. */
@@ -95,4 +97,24 @@ test('six save a plan from one revision: one; six install one sensor: it hangs o
   expect(told(await six((ctx) => install(ctx, 'X1-1'))).done).toBeGreaterThanOrEqual(1);
   expect(await count(`installation where station_id = :s and id = '${id}'`)).toBe(1);
   expect(await count(`channel where station_id = :s and quantity = 'signal'`)).toBe(1);
+});
+
+test('six send one photograph of one person: it is kept once; six take it back: one does', async () => {
+  const photographId = newId();
+  const request = {
+    photographId,
+    occasion: 'before' as const,
+    note: 'from the left',
+    occurredAt: new Date(present).toISOString(),
+    planRevision: null,
+    position: null,
+    picture: onePixel,
+  };
+  const before = await audited('photograph.add');
+  expect(told(await six((ctx) => addPhotograph(ctx, S(), request)))).toEqual({ done: 6, codes: [] });
+  expect((await photographs(test_.db, S())).photographs).toHaveLength(1);
+  expect(await audited('photograph.add')).toBe(before + 1);
+  const back = told(await six((ctx) => takeBackPhotograph(ctx, S(), photographId, { reason: 'blurred' })));
+  expect(back).toEqual({ done: 1, codes: ['taken-back-already'] });
+  expect((await photographs(test_.db, S())).photographs).toEqual([]);
 });

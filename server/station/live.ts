@@ -42,7 +42,7 @@ export async function stationLive(ctx: Context, stationId: string): Promise<Stat
         hops: {
           ...(found?.value != null && { element: `${formatValue(found.value, decimals)} ${q.unit}` }),
           ...(outcome && { input: outcome.fault ? faultAdvice(outcome.fault).title : 'answered' }),
-          ...(found && { conversion: `raw ${found.raw}` }),
+          ...(found?.raw != null && { conversion: `raw ${found.raw}` }),
           ...(shown !== null && { record: `${formatValue(shown, decimals)} ${unit}` }),
         },
       };

@@ -165,7 +165,7 @@ function signalPath(
       hop(
         'conversion',
         output ? outputPath(output) : unit,
-        decoded ? { text: `raw ${decoded.raw}`, at: talkedAt } : null,
+        decoded?.raw != null ? { text: `raw ${decoded.raw}`, at: talkedAt } : null,
         (f) => (mine(f) && f.stone === 'settings') || ofSensor(f, 'profile-missing'),
       ),
       hop(

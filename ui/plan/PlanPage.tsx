@@ -16,6 +16,7 @@ import { planContext, profilesByPin } from '@/core/plan/context';
 import { plannedDevice } from '@/core/plan/newPlan';
 import { pinName, type Plan } from '@/core/plan/plan';
 import { propose } from '@/core/plan/propose';
+import { Photographs } from '../photograph/Photographs';
 import { load, newId, Refusal, send } from '../shared/api';
 import { Age } from '../shared/Age';
 import { usePerson, useMay } from '../shared/person';
@@ -48,6 +49,7 @@ export function PlanPage({ initial }: { initial: PlanView }) {
       ) : (
         <DescribeLogger view={data} onDone={again} />
       )}
+      <Photographs stationId={data.stationId} planRevision={data.revision || null} />
     </>
   );
 }

@@ -1,0 +1,172 @@
+import { createHash } from 'node:crypto';
+import {
+  largestPicture,
+  occasionWords,
+  type AddPhotograph,
+  type PhotographsView,
+  type PhotographView,
+  type TakeBackPhotograph,
+} from '@/contract/photographs';
+import { formatValue } from '@/core/quantity/format';
+import { query, row, type Database } from '@/db/database';
+import { personTime } from '../book/fieldBook';
+import { recordAct } from '../book/recordAct';
+import type { Context } from '../context';
+import { isId } from '../id';
+import { badField, inTheWay, notFound, Problem } from '../problem';
+import { atStation } from '../station/atStation';
+import { stationBasics } from '../station/stationBasics';
+import { pictureOf } from './picture';
+
+/** Photographs of a station that nobody took back, newest first. */
+export async function photographs(db: Database, stationId: string): Promise<PhotographsView> {
+  const { zone } = await stationBasics(db, stationId);
+  const found = await query<PhotographView & { takenAt: Date | string }>(
+    db,
+    `select g.id, g.occasion, g.note, g.taken_at as "takenAt", g.plan_revision as "planRevision", g.width, g.height,
+            g.latitude, g.longitude, p.initials
+       from photograph g join person p on p.id = g.person_id
+      where g.station_id = :stationId and g.taken_back_at is null
+      order by g.taken_at desc, g.id desc limit 200`,
+    { stationId },
+  );
+  return { zone, photographs: found.map((g) => ({ ...g, takenAt: new Date(g.takenAt).toISOString() })) };
+}
+
+/** The bytes of one, large or small, JPEG. */
+export async function photographBytes(
+  db: Database,
+  stationId: string,
+  photographId: string,
+  size: 'large' | 'small',
+): Promise<Buffer> {
+  const [found] =
+    isId(stationId) && isId(photographId)
+      ? await query<{ bytes: Buffer }>(
+          db,
+          `select ${size === 'small' ? 'small' : 'picture'} as bytes from photograph
+            where station_id = :stationId and id = :photographId and taken_back_at is null`,
+          { stationId, photographId },
+        )
+      : [];
+  if (!found) throw notFound('photograph', photographId);
+  return found.bytes;
+}
+
+/**
+ * Keeps a photograph. It is decoded and written anew outside any transaction; the same one sent again is
+ * known by its id and content and is not kept twice.
+ */
+export async function addPhotograph(
+  ctx: Context,
+  stationId: string,
+  request: AddPhotograph,
+): Promise<{ photographId: string }> {
+  const { photographId, occasion, position } = request;
+  const takenAt = personTime(ctx, request.occurredAt);
+  const sent = Buffer.from(request.picture, 'base64');
+  if (sent.length > largestPicture)
+    throw new Problem({
+      code: 'picture-too-large',
+      status: 413,
+      title: 'Too large',
+      field: 'picture',
+      value: sent.length,
+      detail: `The picture has ${formatValue(sent.length / 1e6, 1)} MB; ${largestPicture / 1e6} MB are taken.`,
+      remedy: 'Send it made smaller.',
+    });
+  await stationBasics(ctx.db, stationId);
+  const made = await pictureOf(sent);
+  if (!made)
+    throw badField(
+      'not-a-picture',
+      'picture',
+      `${sent.length} bytes`,
+      'This is no picture that can be read here.',
+      'Send a JPEG, PNG or WebP picture.',
+    );
+  const sha256 = createHash('sha256').update(sent).digest('hex');
+  return atStation(ctx, stationId, async (tx) => {
+    const known = await row(ctx.db.photograph, {
+      where: { stationId, id: photographId },
+      attributes: ['sha256', 'personId'],
+      transaction: tx,
+    });
+    if (known?.sha256 === sha256 && known.personId === ctx.person.id) return { photographId };
+    if (known)
+      throw inTheWay('already-there', 'Another photograph has this id.', 'Send it with an id of its own.');
+    if (request.planRevision !== null) {
+      const plan = await row(ctx.db.wiringPlan, {
+        where: { stationId, revision: request.planRevision },
+        attributes: ['revision'],
+        transaction: tx,
+      });
+      if (!plan)
+        throw badField(
+          'no-such-revision',
+          'planRevision',
+          request.planRevision,
+          `The plan of this station has no revision ${request.planRevision}.`,
+          'Load the plan again, then add the photograph.',
+        );
+    }
+    await ctx.db.photograph.create(
+      {
+        stationId,
+        id: photographId,
+        occasion,
+        note: request.note,
+        takenAt,
+        planRevision: request.planRevision,
+        ...made,
+        sha256,
+        latitude: position?.latitude ?? null,
+        longitude: position?.longitude ?? null,
+        personId: ctx.person.id,
+      },
+      { transaction: tx },
+    );
+    await recordAct(ctx, tx, {
+      stationId,
+      occurredAt: takenAt,
+      kind: 'photograph',
+      text: `Photograph, ${occasionWords[occasion].toLowerCase()}${request.note ? `: ${request.note}` : ''}`,
+      action: 'photograph.add',
+      subject: { photographId, bytes: made.picture.length },
+    });
+    return { photographId };
+  });
+}
+
+/** Takes one back, with the reason: it is not shown any more, and stays on file. */
+export const takeBackPhotograph = (
+  ctx: Context,
+  stationId: string,
+  photographId: string,
+  { reason }: TakeBackPhotograph,
+): Promise<{ photographId: string }> =>
+  atStation(ctx, stationId, async (tx) => {
+    const found = isId(photographId)
+      ? await row(ctx.db.photograph, {
+          where: { stationId, id: photographId },
+          attributes: ['occasion', 'note', 'takenBackAt'],
+          transaction: tx,
+        })
+      : null;
+    if (!found) throw notFound('photograph', photographId);
+    if (found.takenBackAt)
+      throw inTheWay('taken-back-already', 'This was taken back already.', 'Load the page again and look.');
+    await ctx.db.photograph.update(
+      { takenBackAt: ctx.now(), takenBackBy: ctx.person.id, takenBackReason: reason },
+      { where: { stationId, id: photographId }, transaction: tx },
+    );
+    await recordAct(ctx, tx, {
+      stationId,
+      occurredAt: ctx.now(),
+      kind: 'photograph',
+      text: `Took back a photograph (${occasionWords[found.occasion].toLowerCase()}${found.note ? `: ${found.note}` : ''}): ${reason}`,
+      action: 'photograph.take-back',
+      subject: { photographId },
+    });
+    return { photographId };
+  });
