@@ -4,6 +4,7 @@ import ayreK1 from './profiles/ayre-k1.json';
 import ayreR2 from './profiles/ayre-r2.json';
 import ayreW1 from './profiles/ayre-w1.json';
 import brannochB4 from './profiles/brannoch-b4.json';
+import brannochB6 from './profiles/brannoch-b6.json';
 import brannochB8 from './profiles/brannoch-b8.json';
 import brannochG1 from './profiles/brannoch-g1.json';
 import brannochG2 from './profiles/brannoch-g2.json';
@@ -63,6 +64,7 @@ export const profiles: readonly DeviceProfile[] = [
   ayreR2,
   ayreW1,
   brannochB4,
+  brannochB6,
   brannochB8,
   brannochG1,
   brannochG2,

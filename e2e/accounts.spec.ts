@@ -1,19 +1,8 @@
-import { expect, test, type Page } from '@playwright/test';
-import { awake, choose, signIn, signOut, url } from './steps';
+import { expect, test } from '@playwright/test';
+import { awake, choose, enter, firstAdministrator, signIn, signOut, typeTwice, url } from './steps';
 
 /** An account from its invitation to its end, in two browsers; and the very first one of an installation. */
 const password = 'stone upon stone';
-
-async function enter(page: Page, at: string, name: string, secret: string): Promise<void> {
-  await page.goto(`${at}/sign-in`);
-  await page.getByLabel('Name').fill(name);
-  await page.getByLabel('Password').fill(secret);
-  await page.getByRole('button', { name: 'Sign in' }).click();
-}
-async function typeTwice(page: Page, secret: string): Promise<void> {
-  await page.locator('input[name="password"]').fill(secret);
-  await page.getByLabel('New password once more').fill(secret);
-}
 
 test('the first administrator, with the code the server shows', async ({ page }) => {
   const { startEmptyApp } = await import('../scripts/stack.mjs');
@@ -21,14 +10,7 @@ test('the first administrator, with the code the server shows', async ({ page })
   try {
     await page.goto(`${empty.url}/sign-in`);
     await expect(page.getByText('There is no administrator yet')).toBeVisible();
-    await page.goto(empty.welcome);
-    await page.getByLabel('Name').fill('tern');
-    await page.getByLabel('Initials').fill('TN');
-    await typeTwice(page, password);
-    await page.getByRole('button', { name: 'Make the account' }).click();
-    await expect(page.getByText('tern may do everything here')).toBeVisible();
-    await enter(page, empty.url, 'tern', password);
-    await expect(page.getByText('No station yet')).toBeVisible();
+    await firstAdministrator(page, empty, password);
     await page.goto(empty.welcome);
     await expect(page.getByRole('heading', { name: 'There is an administrator' })).toBeVisible();
   } finally {

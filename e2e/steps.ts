@@ -15,12 +15,37 @@ export async function lab(order: LabOrder): Promise<void> {
 }
 
 export async function signIn(page: Page, name = 'technician'): Promise<void> {
-  await page.goto(`${url()}/sign-in`);
-  await page.getByLabel('Name').fill(name);
-  await page.getByLabel('Password').fill('peat-and-lichen');
-  await page.getByRole('button', { name: 'Sign in' }).click();
+  await enter(page, url(), name, 'peat-and-lichen');
   await expect(page.getByRole('heading', { name: 'Round' })).toBeVisible();
   await awake(page);
+}
+
+/** The first account of an empty installation, by the code its server shows; signed in as an administrator. */
+export async function firstAdministrator(
+  page: Page,
+  empty: { url: string; welcome: string },
+  password: string,
+): Promise<void> {
+  await page.goto(empty.welcome);
+  await page.getByLabel('Name').fill('tern');
+  await page.getByLabel('Initials').fill('TN');
+  await typeTwice(page, password);
+  await page.getByRole('button', { name: 'Make the account' }).click();
+  await expect(page.getByText('tern may do everything here')).toBeVisible();
+  await enter(page, empty.url, 'tern', password);
+  await expect(page.getByText('No station yet')).toBeVisible();
+}
+
+/** Signs in at an address; what comes then is for whoever asks. */
+export async function enter(page: Page, at: string, name: string, secret: string): Promise<void> {
+  await page.goto(`${at}/sign-in`);
+  await page.getByLabel('Name').fill(name);
+  await page.getByLabel('Password').fill(secret);
+  await page.getByRole('button', { name: 'Sign in' }).click();
+}
+export async function typeTwice(page: Page, secret: string): Promise<void> {
+  await page.locator('input[name="password"]').fill(secret);
+  await page.getByLabel('New password once more').fill(secret);
 }
 
 /** Signs out by the person's menu. */

@@ -20,7 +20,8 @@ import { loadStation } from '@/server/station/stationGraph';
 import { talk } from '@/server/device/talk';
 import { handheldDisplay } from '@/simulator/lab';
 import { busSerial, placeName, portsOf, recordDays, loggerCode } from '@/simulator/scenario';
-import { scenarioSites, scenarioStations, type ScenarioStation } from '@/simulator/scenarioStations';
+import { scenarioSites, type ScenarioStation } from '@/simulator/scenarioStation';
+import { scenarioStations } from '@/simulator/scenarioStations';
 import { sensorValue } from '@/simulator/sensorValue';
 import type { SimState } from '@/simulator/state';
 

@@ -4,7 +4,7 @@ import type { LeadPlace } from '@/core/plan/plan';
 import type { Context } from '@/server/context';
 import { newId } from '@/server/id';
 import { planView, savePlan } from '@/server/plan/plan';
-import type { ScenarioStation } from '@/simulator/scenarioStations';
+import type { ScenarioStation } from '@/simulator/scenarioStation';
 
 /** Plans what is not on RS-485 at a station; ids of the planned sensors by their serial numbers. */
 export async function planStation(

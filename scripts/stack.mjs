@@ -86,8 +86,11 @@ export async function startStack(kind, { fresh = false, lane = 0 } = {}) {
   };
 }
 
-/** An application on an empty database of its own, beside whatever runs; `welcome` is where its first account is made. */
-export async function startEmptyApp(kind) {
+/**
+ * An application on an empty database of its own, beside whatever runs; `welcome` is where its first account
+ * is made, `deviceAllow` which devices it may dial.
+ */
+export async function startEmptyApp(kind, deviceAllow = '') {
   const postgres = await startPostgres(kind, { fresh: true });
   const database = 'outer_cairn';
   const port = await freePort();
@@ -96,6 +99,7 @@ export async function startEmptyApp(kind) {
     DATABASE_URL: postgres.appUrl(database),
     PORT: String(port),
     PUBLIC_ORIGIN: `http://127.0.0.1:${port}`,
+    DEVICE_ALLOW: deviceAllow,
     NODE_ENV: 'production',
   };
   await script('scripts/migrate.ts', [], {

@@ -1,6 +1,7 @@
 import { shipped, shippedProfile } from '@/catalogue/profiles';
 import type { SerialSettings } from '@/core/bus/serial';
-import { scenarioStations, type ScenarioSensor, type ScenarioStation } from './scenarioStations';
+import type { ScenarioSensor, ScenarioStation } from './scenarioStation';
+import { scenarioStations } from './scenarioStations';
 import type { SimSensor, SimLogger, SimState } from './state';
 
 export const busSerial: SerialSettings = { baud: 19200, dataBits: 8, parity: 'even', stopBits: 1 };
