@@ -68,13 +68,15 @@ export async function installPlanned(
       'Land it in the plan first.',
     );
   const reach = supplies(context).get(planned);
+  const { kind } = profile.connection;
   const place: Place = {
     profile,
     portId: port.id,
     known,
     serial,
-    busId: planned.plan.busId,
-    busAddress: planned.plan.busAddress,
+    // What a plan says of an address counts where the connection has one.
+    busId: kind === 'modbus-rtu' ? planned.plan.busId : null,
+    busAddress: kind === 'sdi-12' || kind === 'i2c' ? planned.plan.busAddress : null,
     cableLength: planned.plan.cable.metres,
     cableResistance: planned.plan.cable.ohmsPerKm,
     leads,
