@@ -1,4 +1,4 @@
-import type { Connection } from './connection';
+import { connectionKinds, type Connection } from './connection';
 import { refuseConversion, type ConversionStep } from './conversion';
 import type { Ability, LoggerProfile } from './loggerProfile';
 import { terminalsOf } from './loggerProfile';
@@ -52,16 +52,6 @@ export interface Hanging {
   readonly serial: string;
   readonly leads: readonly { readonly colour: string; readonly terminal: string }[];
 }
-
-const measures: Partial<Readonly<Record<Connection['kind'], Measure>>> = {
-  voltage: 'V',
-  current: 'mA',
-  'half-bridge': 'ratio',
-  'full-bridge': 'ratio',
-  potentiometer: 'ratio',
-  prt: 'Ω',
-  thermistor: 'Ω',
-};
 
 /**
  * What a logger has to be told so that a channel shows an output of a sensor as it hangs; null while a lead
@@ -121,12 +111,14 @@ export function channelInput(
     case 'lead': {
       const terminal = landed(field.lead);
       if (terminal === null) return null;
-      if (profile.connection.kind === 'pulse') return { kind: 'pulse', terminal, conversion };
+      const { gives } = connectionKinds[profile.connection.kind];
+      if (gives === 'register' || gives === 'value') return null;
+      if (gives === 'pulses') return { kind: 'pulse', terminal, conversion };
       const signal = profile.leads.find((l) => l.colour === field.lead)?.signal;
       return {
         kind: 'analog',
         terminal,
-        measures: measures[profile.connection.kind] ?? 'V',
+        measures: gives,
         // A second lead that carries an output of its own is none to measure against.
         against: signal === 'signal+' && isDifferential(profile.connection) ? bySignal('signal−') : null,
         excitation: bySignal('excitation'),
