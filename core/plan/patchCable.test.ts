@@ -1,4 +1,4 @@
-import { judgePatchCable, pinsOf } from './patchCable';
+import { judgePatchCable, patchCableText, pinsOf } from './patchCable';
 
 test('straight and crossed', () => {
   expect(pinsOf(4, false)).toEqual([1, 2, 3, 4]);
@@ -21,3 +21,8 @@ test('right, open, crossed, short: each pin by its own word', () => {
   ]);
   expect(() => judgePatchCable([1, 2], [[1]])).toThrow(/1 pins tested/);
 });
+
+test('what was found, in words', () =>
+  expect(patchCableText(judgePatchCable(pinsOf(4, false), [[1], [3], [], [4, 2]]))).toBe(
+    'pin 1 right, pin 2 goes to 3, pin 3 open, pin 4 shorted with 2',
+  ));

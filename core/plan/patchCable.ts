@@ -42,3 +42,25 @@ export function judgePatchCable(
     return found[0] === wanted ? { pin, is: 'right' } : { pin, is: 'crossed', to: found[0]! };
   });
 }
+
+/**
+ * What a test found, in words.
+ *
+ * @param verdicts of one pin or of all
+ * @example patchCableText([{ pin: 1, is: 'right' }, { pin: 2, is: 'open' }]) // 'pin 1 right, pin 2 open'
+ */
+export const patchCableText = (verdicts: readonly PinVerdict[]): string =>
+  verdicts
+    .map((v) => {
+      switch (v.is) {
+        case 'right':
+          return `pin ${v.pin} right`;
+        case 'open':
+          return `pin ${v.pin} open`;
+        case 'crossed':
+          return `pin ${v.pin} goes to ${v.to}`;
+        case 'short':
+          return `pin ${v.pin} shorted with ${v.with.join(' and ')}`;
+      }
+    })
+    .join(', ');

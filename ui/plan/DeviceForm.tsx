@@ -9,13 +9,14 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { connectionText } from '@/core/device/connection';
 import type { AccessoryProfile } from '@/core/device/equipment';
-import { disturbances, outputName, outputPath } from '@/core/device/profile';
+import { outputName, outputPath } from '@/core/device/profile';
 import type { DeviceUse } from '@/core/plan/context';
 import type { Plan, PlannedDevice } from '@/core/plan/plan';
 import { copperResistance } from '@/core/power/supply';
 import { quantityOf } from '@/core/quantity/quantity';
 import { NumberField } from '../shared/NumberField';
 import { fieldGrid } from '../shared/theme';
+import { Disturbances } from './Disturbances';
 
 const grid = fieldGrid(150);
 
@@ -40,7 +41,6 @@ export function DeviceForm({
   const kind = sensor?.connection.kind;
   const [output] = sensor?.outputs ?? [];
   const unit = output ? quantityOf(output.quantity).unit : '';
-  const near = d.near[0] ?? null;
   return (
     <Box
       component="section"
@@ -151,36 +151,6 @@ export function DeviceForm({
                 onChange={(tilt) => onChange({ tilt })}
               />
             )}
-            <TextField
-              select
-              label="Nearest disturbance"
-              value={near?.of ?? ''}
-              helperText=" "
-              onChange={(e) =>
-                onChange({
-                  near: e.target.value
-                    ? [{ of: e.target.value as (typeof disturbances)[number], metres: near?.metres ?? 1 }]
-                    : [],
-                })
-              }
-            >
-              <MenuItem value="">none</MenuItem>
-              {disturbances.map((x) => (
-                <MenuItem key={x} value={x}>
-                  {x}
-                </MenuItem>
-              ))}
-            </TextField>
-            {near && (
-              <NumberField
-                label="Its distance, m"
-                value={near.metres}
-                low={0}
-                high={1000}
-                empty={false}
-                onChange={(metres) => onChange({ near: [{ of: near.of, metres: metres ?? 0 }] })}
-              />
-            )}
             {kind === 'pulse' && (
               <NumberField
                 label={`Set per pulse, ${unit}`}
@@ -201,6 +171,7 @@ export function DeviceForm({
             )}
           </Box>
         )}
+        {sensor && <Disturbances near={d.near} onChange={(near) => onChange({ near })} />}
         {board?.mains && (
           <TextField
             label="Isolated and proved dead by"

@@ -24,6 +24,7 @@ import { ProblemNote } from '../shared/ProblemNote';
 import { useKeys } from '../shared/useKeys';
 import { StationHead } from '../station/StationHead';
 import { DescribeLogger } from './DescribeLogger';
+import { CableTest } from './CableTest';
 import { DeviceForm } from './DeviceForm';
 import { Drawing, type Lit } from './Drawing';
 import { Findings } from './Findings';
@@ -276,6 +277,11 @@ function Editor({
               }}
             />
           )}
+          {use &&
+            mayEdit &&
+            use.accessories.map((a) => (
+              <CableTest key={`${use.plan.id} ${a.code}`} stationId={view.stationId} cable={a} />
+            ))}
           {use && mayEdit && use.sensor && !installed.has(use.plan.id) && (
             <>
               {dirty ? (
