@@ -1,9 +1,11 @@
+import type { SerialSettings } from '@/core/bus/serial';
 import type { DeviceProfile } from '@/core/device/equipment';
 import type { Plan } from '@/core/plan/plan';
 import { deviceProfile } from '@/schema/deviceProfile';
-import { finite, id, name, occurredAt, words } from '@/schema/pieces';
-import { listOf, must, number, orNull, shape, text, yesNo } from '@/schema/shape';
+import { finite, id, name, occurredAt, serialSettings, words } from '@/schema/pieces';
+import { listOf, must, number, oneOf, orNull, shape, text, yesNo } from '@/schema/shape';
 import { wiringPlan } from '@/schema/wiringPlan';
+import { deviceAddress } from './stationDescription';
 
 /** A plan as it is saved: on the revision it began from. */
 export interface SavePlan {
@@ -41,6 +43,46 @@ export const installPlanned = shape<InstallPlanned>({
   mounted: must(listOf(words(1), (a) => a.max(20))),
   deviation: must(words()),
   occurredAt,
+});
+
+/** How a station's logger is reached and fed, and what carries its serial lines. */
+export interface ChangeLines {
+  address: string;
+  supplyVoltage: number;
+  ports: {
+    portId: string;
+    /** Null: nothing carries this line to the network. */
+    gateway: {
+      /** Code of its profile, which then says how it frames; null for one that nobody described. */
+      profile: string | null;
+      address: string;
+      framing: 'rtu' | 'tcp';
+      serial: SerialSettings;
+    } | null;
+  }[];
+}
+type Line = ChangeLines['ports'][number];
+export const changeLines = shape<ChangeLines>({
+  address: deviceAddress,
+  supplyVoltage: must(finite((n) => n.greater(0).max(60))),
+  ports: must(
+    listOf(
+      shape<Line>({
+        portId: id,
+        gateway: must(
+          orNull(
+            shape<NonNullable<Line['gateway']>>({
+              profile: must(orNull(text((s) => s.max(40)))),
+              address: deviceAddress,
+              framing: must(oneOf<'rtu' | 'tcp'>()('rtu', 'tcp')),
+              serial: must(serialSettings),
+            }),
+          ),
+        ),
+      }),
+      (a) => a.max(16),
+    ),
+  ),
 });
 
 /** Which model a logger is. */

@@ -1,5 +1,6 @@
 import type { DeviceProfile } from '@/core/device/equipment';
 import type { Pin, Plan } from '@/core/plan/plan';
+import type { ChangeLines } from './planRequests';
 
 /** The plan's page: the newest plan, or one of what hangs there already; null while the logger has no profile. */
 export interface PlanView {
@@ -40,8 +41,13 @@ export interface SetUpView {
         profile: string | null;
         utcOffsetMinutes: number;
         supplyVoltage: number;
+        serial: string;
+        address: string;
       } | null;
+      /** Its serial lines. */
+      lines: { portId: string; name: string; gateway: ChangeLines['ports'][number]['gateway'] }[];
     }[];
   }[];
   loggers: { code: string; name: string; preferred: number; lines: string[] }[];
+  gateways: { code: string; name: string; framing: 'rtu' | 'tcp' }[];
 }

@@ -30,6 +30,8 @@ export interface StationDescription {
   port?: {
     name: string;
     gatewayAddress: string;
+    /** Code of the gateway's profile: how it frames comes from there. */
+    gatewayProfile?: string;
     framing?: 'rtu' | 'tcp';
     serial: SerialSettings;
     /** From the logger's profile where it has one. */
@@ -38,7 +40,8 @@ export interface StationDescription {
 }
 
 const name = nameOf(80);
-const address = must(text((s) => s.pattern(/^\S+:\d+$/)));
+/** host:port */
+export const deviceAddress = must(text((s) => s.max(260).pattern(/^\S+:\d+$/)));
 
 export const stationDescription = shape<StationDescription>({
   site: must(
@@ -60,14 +63,15 @@ export const stationDescription = shape<StationDescription>({
   logger: shape<NonNullable<StationDescription['logger']>>({
     model: must(name),
     serial: must(name),
-    address,
+    address: deviceAddress,
     utcOffsetMinutes: must(number((n) => n.integer().min(-840).max(840))),
     supplyVoltage: must(finite((n) => n.greater(0).max(60))),
     profile: text((s) => s.max(40)),
   }),
   port: shape<NonNullable<StationDescription['port']>>({
     name: must(name),
-    gatewayAddress: address,
+    gatewayAddress: deviceAddress,
+    gatewayProfile: text((s) => s.max(40)),
     framing: orElse(oneOf<'rtu' | 'tcp'>()('rtu', 'tcp'), 'rtu'),
     serial: must(serialSettings),
     terminals: listOf(

@@ -56,6 +56,7 @@ describe('append-only by privilege: what the application’s own role cannot do'
     'insert into audit (at, action) values (now(), $$x$$)',
     'update station set id = gen_random_uuid()',
     'update logger set serial = $$x$$',
+    'update logger set model = $$x$$',
     'update port set name = $$x$$',
     'update wiring_plan set body = $${}$$',
     'delete from wiring_plan',

@@ -77,6 +77,9 @@ export interface PortRow {
   dataBits: 7 | 8 | null;
   parity: 'none' | 'even' | 'odd' | null;
   stopBits: 1 | 2 | null;
+  /** What the gateway is; null for one that nobody described. */
+  gatewayProfileCode: string | null;
+  gatewayProfileRevision: number | null;
 }
 export interface TerminalRow {
   stationId: string;

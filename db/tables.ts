@@ -105,6 +105,8 @@ export function defineTables(s: Sequelize) {
         dataBits: int,
         parity: text,
         stopBits: int,
+        gatewayProfileCode: text,
+        gatewayProfileRevision: int,
       },
     }),
     terminal: defineTable<rows.TerminalRow>(s, {

@@ -97,6 +97,7 @@ export const hostileRoutes: readonly (readonly [
   // Without fields: what means harm does not close the station that other requests go to.
   ['POST', 'stations/{stationId}/retire', []],
   ['PUT', 'stations/{stationId}/logger', ['profileCode']],
+  ['PUT', 'stations/{stationId}/lines', ['address', 'supplyVoltage', 'ports']],
   ['GET PUT', 'stations/{stationId}/plan', ['basedOn', 'plan']],
   [
     'POST',

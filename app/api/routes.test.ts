@@ -99,6 +99,13 @@ const table: RouteRow[] = [
     succeeds: true,
     body: () => ({ profileCode: 'brannoch-b4' }),
   },
+  {
+    method: 'PUT',
+    path: `${S}/lines`,
+    may: measuring,
+    // Nothing that may be dialled.
+    body: () => ({ address: '203.0.113.9:80', supplyVoltage: 12, ports: [] }),
+  },
   { method: 'GET', path: `${S}/plan`, may: everyone, succeeds: true },
   {
     method: 'PUT',

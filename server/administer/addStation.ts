@@ -6,7 +6,7 @@ import { audit } from '../book/audit';
 import type { Context } from '../context';
 import { newId } from '../id';
 import { badField } from '../problem';
-import { loggerProfileOf } from './loggerProfile';
+import { gatewayProfileOf, loggerProfileOf } from './loggerProfile';
 import { layPorts } from './ports';
 import { oneSetUp } from './setUp';
 
@@ -54,6 +54,9 @@ export async function addStation(
       'Name its profile, or describe its port with its terminals.',
     );
   const profile = d.logger?.profile ? await loggerProfileOf(ctx.db, d.logger.profile) : null;
+  const gateway = d.port?.gatewayProfile
+    ? await gatewayProfileOf(ctx.db, 'port.gatewayProfile', d.port.gatewayProfile)
+    : null;
   const stationId = newId();
   return oneSetUp(ctx, async (tx) => {
     await refuseTaken(ctx, tx, d);
@@ -90,7 +93,7 @@ export async function addStation(
         },
         { transaction: tx },
       );
-      portId = await layPorts(ctx, tx, { stationId, loggerId }, profile, d.port ?? null);
+      portId = await layPorts(ctx, tx, { stationId, loggerId }, profile, d.port ?? null, gateway);
     }
     await audit(ctx, tx, 'station.add', stationId, { code: d.code });
     return { stationId, portId };

@@ -21,7 +21,7 @@ export async function describeLogger(
       throw inTheWay(
         'described-otherwise',
         `The logger of ${graph.station.code} is ${has.name}.`,
-        'Exchange the logger itself first: its terminals are in use under that name.',
+        'Set another logger up as a station of its own: the terminals of this one are in use under that name.',
       );
     await ctx.db.logger.update(
       { profileCode: profile.code, profileRevision: profile.revision },

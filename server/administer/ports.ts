@@ -1,5 +1,6 @@
 import type { Transaction } from 'sequelize';
 import type { StationDescription } from '@/contract/stationDescription';
+import type { GatewayProfile } from '@/core/device/equipment';
 import type { Terminal as ProfileTerminal, LoggerProfile } from '@/core/device/loggerProfile';
 import type { Signal } from '@/core/wiring/landing';
 import { rows } from '@/db/database';
@@ -38,6 +39,7 @@ export async function layPorts(
   { stationId, loggerId }: { readonly stationId: string; readonly loggerId: string },
   profile: LoggerProfile | null,
   described: StationDescription['port'] | null,
+  gateway: GatewayProfile | null = null,
 ): Promise<string | null> {
   const there = await rows(ctx.db.port, { where: { stationId, loggerId }, transaction });
   const labels = new Set(
@@ -74,7 +76,9 @@ export async function layPorts(
           name,
           ...(mine && {
             gatewayAddress: mine.gatewayAddress,
-            framing: mine.framing ?? 'rtu',
+            framing: gateway?.framing ?? mine.framing ?? 'rtu',
+            gatewayProfileCode: gateway?.code ?? null,
+            gatewayProfileRevision: gateway?.revision ?? null,
             ...mine.serial,
           }),
         },

@@ -1,20 +1,31 @@
 import type { SetUpView } from '@/contract/planViews';
 import { query, rows, type Database } from '@/db/database';
+import { serialLine } from '../device/line';
 import { newestDevices } from '../device/profiles';
+import { gatewayOf } from './changeLines';
 
 /** Sites with their stations, retired ones too, and the loggers a new one can have. */
 export async function setUpView(db: Database): Promise<SetUpView> {
-  const [sites, stations, devices] = await Promise.all([
+  const [sites, stations, devices, ports] = await Promise.all([
     rows(db.site, { order: [['name', 'ASC']] }),
-    query<SetUpView['sites'][number]['stations'][number] & { siteId: string }>(
+    query<Omit<SetUpView['sites'][number]['stations'][number], 'lines'> & { siteId: string }>(
       db,
       `select s.id, s.site_id as "siteId", s.code, s.name, s.cautions, s.retired_at is not null as retired,
               case when l.id is null then null else json_build_object('model', l.model, 'profile', l.profile_code,
-                'utcOffsetMinutes', l.utc_offset_minutes, 'supplyVoltage', l.supply_voltage) end as logger
+                'utcOffsetMinutes', l.utc_offset_minutes, 'supplyVoltage', l.supply_voltage, 'serial', l.serial,
+                'address', l.address) end as logger
          from station s left join logger l on l.station_id = s.id order by s.code`,
     ),
     newestDevices(db),
+    rows(db.port, { order: [['name', 'ASC']] }),
   ]);
+  const serial = (profile: string | null | undefined, name: string) =>
+    devices.some(
+      (p) =>
+        p.kind === 'logger' &&
+        p.code === profile &&
+        p.ports.some((x) => x.name === name && x.bus?.kind === 'modbus-rtu'),
+    );
   return {
     sites: sites.map(({ id, name, zone, note, latitude, longitude, cautions }) => ({
       id,
@@ -24,7 +35,14 @@ export async function setUpView(db: Database): Promise<SetUpView> {
       latitude,
       longitude,
       cautions,
-      stations: stations.filter((s) => s.siteId === id).map(({ siteId: _, ...s }) => s),
+      stations: stations
+        .filter((s) => s.siteId === id)
+        .map(({ siteId: _, ...s }) => ({
+          ...s,
+          lines: ports
+            .filter((p) => p.stationId === s.id && (serialLine(p) || serial(s.logger?.profile, p.name)))
+            .map((p) => ({ portId: p.id, name: p.name, gateway: gatewayOf(p) })),
+        })),
     })),
     loggers: devices.flatMap((p) =>
       p.kind === 'logger'
@@ -36,6 +54,11 @@ export async function setUpView(db: Database): Promise<SetUpView> {
               lines: p.ports.filter((x) => x.bus?.kind === 'modbus-rtu').map((x) => x.name),
             },
           ]
+        : [],
+    ),
+    gateways: devices.flatMap((p) =>
+      p.kind === 'gateway' && p.carries.includes('modbus-rtu')
+        ? [{ code: p.code, name: p.name, framing: p.framing }]
         : [],
     ),
   };

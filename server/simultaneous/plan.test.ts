@@ -6,6 +6,7 @@ import { onConnectedBench } from '@/test/onBench';
 import { onePixel } from '@/test/picture';
 import { device, planOf } from '@/test/plan';
 import { addStation } from '../administer/addStation';
+import { changeLines } from '../administer/changeLines';
 import { changeSite, changeStation, retireStation } from '../administer/changeStation';
 import { describeLogger } from '../administer/describeLogger';
 import { setUpView } from '../administer/setUpView';
@@ -117,4 +118,22 @@ test('six send one photograph of one person: it is kept once; six take it back: 
   const back = told(await six((ctx) => takeBackPhotograph(ctx, S(), photographId, { reason: 'blurred' })));
   expect(back).toEqual({ done: 1, codes: ['taken-back-already'] });
   expect((await photographs(test_.db, S())).photographs).toEqual([]);
+});
+
+test('six give a line another gateway: as if one after the other', async () => {
+  const { sites } = await setUpView(test_.db);
+  const station = sites.flatMap((x) => x.stations).find((s) => s.id === S())!;
+  const [line] = station.lines;
+  const before = await audited('station.lines');
+  const change = {
+    address: station.logger!.address,
+    supplyVoltage: 12.6,
+    ports: [{ portId: line!.portId, gateway: { ...line!.gateway!, profile: 'brannoch-g1' } }],
+  };
+  const done = await six((ctx) => changeLines(ctx, S(), change));
+  expect(told(done)).toEqual({ done: 6, codes: [] });
+  expect(
+    done.filter((r) => r.status === 'fulfilled' && (r.value as { changed: boolean }).changed),
+  ).toHaveLength(1);
+  expect(await audited('station.lines')).toBe(before + 1);
 });

@@ -8,12 +8,12 @@ import Typography from '@mui/material/Typography';
 import { useMutation } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { serialText, type SerialSettings } from '@/core/bus/serial';
 import type { SetUpView } from '@/contract/planViews';
 import type { StationDescription } from '@/contract/stationDescription';
 import { Refusal, send } from '../shared/api';
 import { ProblemNote } from '../shared/ProblemNote';
 import { gloved, openForm } from '../shared/theme';
+import { GatewayModel, SerialSettingsField, usualLines } from './gatewayFields';
 
 const grid = {
   display: 'grid',
@@ -21,14 +21,6 @@ const grid = {
   gap: 1.5,
 } as const;
 /** What serial lines are mostly set to; anything else is set in the JSON description. */
-const usualLines: readonly SerialSettings[] = [
-  { baud: 19_200, dataBits: 8, parity: 'even', stopBits: 1 },
-  { baud: 9600, dataBits: 8, parity: 'none', stopBits: 1 },
-  { baud: 9600, dataBits: 8, parity: 'even', stopBits: 1 },
-  { baud: 19_200, dataBits: 8, parity: 'none', stopBits: 1 },
-  { baud: 38_400, dataBits: 8, parity: 'none', stopBits: 1 },
-  { baud: 115_200, dataBits: 8, parity: 'none', stopBits: 1 },
-];
 const zones = ['Etc/UTC', 'Etc/GMT-1', Intl.DateTimeFormat().resolvedOptions().timeZone];
 
 /** A station in one go: its site, its logger by profile, the gateway of its serial line; or like another one. */
@@ -63,6 +55,7 @@ export function NewStationForm({
   const model = view.loggers.find((l) => l.code === profile);
   const [supply, setSupply] = useState(String(source?.s.logger?.supplyVoltage ?? model?.preferred ?? 12));
   const [gateway, setGateway] = useState('');
+  const [gatewayModel, setGatewayModel] = useState<string | null>(null);
   const [line, setLine] = useState(usualLines[0]!);
   const number = (text: string) => (text.trim() === '' ? null : Number(text.replace(',', '.')));
   const make = useMutation({
@@ -91,7 +84,12 @@ export function NewStationForm({
           },
           ...(gateway.trim() &&
             model.lines[0] && {
-              port: { name: model.lines[0], gatewayAddress: gateway.trim(), serial: line },
+              port: {
+                name: model.lines[0],
+                gatewayAddress: gateway.trim(),
+                ...(gatewayModel && { gatewayProfile: gatewayModel }),
+                serial: line,
+              },
             }),
         }),
       };
@@ -199,21 +197,15 @@ export function NewStationForm({
                 'port.gatewayAddress',
                 'host:port; may stay empty',
               )}
-            {model.lines[0] && (
-              <TextField
-                select
-                label={`Settings of ${model.lines[0]}`}
-                value={serialText(line)}
-                helperText="the same at the sensors"
-                onChange={(e) => setLine(usualLines.find((l) => serialText(l) === e.target.value)!)}
-              >
-                {usualLines.map((l) => (
-                  <MenuItem key={serialText(l)} value={serialText(l)}>
-                    {serialText(l)}
-                  </MenuItem>
-                ))}
-              </TextField>
+            {model.lines[0] && gateway.trim() && (
+              <GatewayModel
+                line={model.lines[0]}
+                gateways={view.gateways}
+                value={gatewayModel}
+                onChange={setGatewayModel}
+              />
             )}
+            {model.lines[0] && <SerialSettingsField line={model.lines[0]} value={line} onChange={setLine} />}
           </>
         )}
       </Box>

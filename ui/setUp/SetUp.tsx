@@ -13,13 +13,14 @@ import { send } from '../shared/api';
 import { ProblemNote } from '../shared/ProblemNote';
 import { gloved } from '../shared/theme';
 import { ChangeStationForm } from './ChangeStationForm';
+import { LinesForm } from './LinesForm';
 import { NewStationForm } from './NewStationForm';
 import { SiteForm } from './SiteForm';
 import { SiteMap } from './SiteMap';
 
 type Open =
   | { readonly form: 'new'; readonly like: string | null }
-  | { readonly form: 'station'; readonly id: string }
+  | { readonly form: 'station' | 'lines'; readonly id: string }
   | { readonly form: 'site'; readonly id: string }
   | null;
 
@@ -106,6 +107,15 @@ export function SetUp({ view }: { view: SetUpView }) {
                     <Button size="small" variant="text" onClick={() => setOpen({ form: 'new', like: s.id })}>
                       Copy
                     </Button>
+                    {s.logger && !s.retired && (
+                      <Button
+                        size="small"
+                        variant="text"
+                        onClick={() => setOpen({ form: 'lines', id: s.id })}
+                      >
+                        Logger and lines
+                      </Button>
+                    )}
                     {s.retired ? (
                       <Button size="small" variant="text" onClick={() => reopen.mutate(s.id)}>
                         Open again
@@ -120,6 +130,9 @@ export function SetUp({ view }: { view: SetUpView }) {
                       </Button>
                     )}
                   </Box>
+                  {open?.form === 'lines' && open.id === s.id && (
+                    <LinesForm view={view} station={s} onDone={done} onCancel={() => setOpen(null)} />
+                  )}
                   {open?.form === 'station' && open.id === s.id && (
                     <ChangeStationForm
                       view={view}
