@@ -12,10 +12,11 @@ import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { PhotographView } from '@/contract/photographs';
 import { send } from '../shared/api';
+import { placeText } from '../shared/place';
 import { ProblemNote } from '../shared/ProblemNote';
 import { timeText } from '../shared/time';
 import { useKeys } from '../shared/useKeys';
-import { pictureAddress, pictureText, positionText } from './picture';
+import { pictureAddress, pictureText } from './picture';
 
 /** One photograph large; arrow keys turn to the next. */
 export function PhotographDialog({
@@ -70,7 +71,7 @@ export function PhotographDialog({
           {shown.planRevision !== null && `, plan revision ${shown.planRevision}`}
           {shown.latitude !== null &&
             shown.longitude !== null &&
-            `, at ${positionText(shown.latitude, shown.longitude)}`}
+            `, at ${placeText(shown.latitude, shown.longitude, 5)}`}
         </Typography>
         {reason !== null && (
           <TextField

@@ -1,5 +1,6 @@
 import type { PhotographView } from '@/contract/photographs';
-import { pictureText, positionText } from './picture';
+import { placeText } from '../shared/place';
+import { pictureText } from './picture';
 import { inside } from './shrink';
 
 test.each([
@@ -15,5 +16,5 @@ test('what a picture shows and where it was taken, in words', () => {
   const picture = { occasion: 'after', note: 'from above' } as PhotographView;
   expect(pictureText(picture)).toBe('When done: from above');
   expect(pictureText({ ...picture, note: '' })).toBe('When done');
-  expect(positionText(57.40833, -17.33333)).toBe('57.40833° N, 17.33333° W');
+  expect(placeText(57.40833, -17.33333, 5)).toBe('57.40833° N, 17.33333° W');
 });

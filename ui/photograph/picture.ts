@@ -6,7 +6,3 @@ export const pictureAddress = (stationId: string, id: string, size: 'large' | 's
 /** What a picture shows, in words. */
 export const pictureText = (g: PhotographView): string =>
   g.note ? `${occasionWords[g.occasion]}: ${g.note}` : occasionWords[g.occasion];
-
-/** A place on the earth, to about a metre. */
-export const positionText = (latitude: number, longitude: number): string =>
-  `${Math.abs(latitude).toFixed(5)}° ${latitude < 0 ? 'S' : 'N'}, ${Math.abs(longitude).toFixed(5)}° ${longitude < 0 ? 'W' : 'E'}`;

@@ -58,7 +58,14 @@ export function CableTest({ stationId, cable }: { stationId: string; cable: Acce
               value={n + 1}
               selected={there.includes(n + 1)}
               aria-label={`beeps at ${n + 1}`}
-              sx={{ minWidth: 48, minHeight: 48 }}
+              sx={{
+                minWidth: 48,
+                minHeight: 48,
+                '&.Mui-selected, &.Mui-selected:hover': {
+                  bgcolor: 'primary.main',
+                  color: 'primary.contrastText',
+                },
+              }}
               onChange={() => toggle(i + 1, n + 1)}
             >
               {n + 1}

@@ -10,6 +10,7 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { SetUpView } from '@/contract/planViews';
 import { send } from '../shared/api';
+import { placeText } from '../shared/place';
 import { ProblemNote } from '../shared/ProblemNote';
 import { gloved } from '../shared/theme';
 import { ChangeStationForm } from './ChangeStationForm';
@@ -78,7 +79,9 @@ export function SetUp({ view }: { view: SetUpView }) {
                   {[
                     site.note,
                     site.zone,
-                    site.latitude !== null && `${site.latitude}° N, ${site.longitude}° E`,
+                    site.latitude !== null &&
+                      site.longitude !== null &&
+                      placeText(site.latitude, site.longitude, 3),
                   ]
                     .filter(Boolean)
                     .join(' · ')}
