@@ -109,6 +109,10 @@ test('every view: no serious accessibility finding, light and dark; at every wid
   await lookInBoth('Kit form');
   await expectTidy(page, 'Kit form');
   await page.keyboard.press('Escape');
+  await visit(page, '/set-up');
+  await page.getByRole('button', { name: 'Logger and lines' }).first().click();
+  await lookInBoth('Logger and lines');
+  await expectTidy(page, 'Logger and lines');
   await page.locator('h1').click();
   await page.keyboard.press('?');
   await lookInBoth('Keys');
@@ -133,6 +137,9 @@ test('a viewer sees everything and is offered nothing to change', async ({ brows
       'Choose a file',
       'Set the clock',
       'Approve',
+      'Take a picture',
+      'Propose',
+      'Logger and lines',
     ])
       await expect(page.getByRole('button', { name, exact: true })).toHaveCount(0);
   }

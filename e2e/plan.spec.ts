@@ -75,7 +75,7 @@ test('a station is set up, planned, checked, wired and read without a command li
   await form.getByLabel('Serial number of the logger').fill('BR6-0007');
   await form.getByLabel('Address of the logger').fill(`127.0.0.1:${ports().http}`);
   await form.getByLabel('Gateway of RS-485 port 1').fill(`127.0.0.1:${ports().bus}`);
-  await choose(page, 'Model of the gateway of RS-485 port 1', 'Brannoch G1 serial gateway');
+  await choose(page, 'Model at RS-485 port 1', 'Brannoch G1 serial gateway');
   await expectTidy(page, 'adding a station');
   await form.getByRole('button', { name: 'Add it' }).click();
   await expect(page.getByRole('heading', { name: 'Wiring plan' })).toBeVisible();

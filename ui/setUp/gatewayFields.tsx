@@ -30,8 +30,9 @@ export function GatewayModel({
   return (
     <TextField
       select
-      label={`Model of the gateway of ${line}`}
+      label={`Model at ${line}`}
       value={value ?? ''}
+      slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
       helperText="its profile says how it frames"
       onChange={(e) => onChange(e.target.value || null)}
     >
