@@ -162,5 +162,6 @@ test('the scenario is whole: at least five sites and eight stations, ports of th
     scenarioStations.flatMap((s) => s.sensors).length,
   );
   for (const s of scenarioStations) expect(s.storageInterval).toBeGreaterThanOrEqual(300);
-  for (const s of scenarioStations) expect(s.storageInterval).toBeLessThanOrEqual(900);
+  // A stand-alone logger stores less often: its memory has to last.
+  for (const s of scenarioStations) expect(s.storageInterval).toBeLessThanOrEqual(1800);
 });
