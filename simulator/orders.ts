@@ -39,7 +39,8 @@ export function orderChannel(
 ): void {
   // Both makes keep 24 characters of a description, as their data sheets say nowhere.
   const kept = { ...settings, description: settings.description.slice(0, 24) };
-  channel.history.push({ from: now, settings: kept, source });
+  const held = source && { ...source, conversion: source.conversion.slice(0, logger.keepsSteps ?? Infinity) };
+  channel.history.push({ from: now, settings: kept, source: held });
   if (!logger.channels.includes(channel)) {
     logger.channels.push(channel);
     logger.channels.sort((a, b) => a.number - b.number);

@@ -36,6 +36,8 @@ export interface SimLogger {
   sensors: SimSensor[];
   channels: SimChannel[];
   busFault: BusFault | null;
+  /** It keeps no more steps of a conversion than these, as its data sheet says nowhere. */
+  keepsSteps?: number;
 }
 
 export interface SimLoggerClock {

@@ -29,8 +29,11 @@ export const settingFields: readonly SettingField[] = [
   'adjustIn',
 ];
 
+/** What may differ between what was written and what a logger holds: a setting, or the input it was told. */
+export type DifferingField = SettingField | 'input';
+
 export interface SettingDifference {
-  readonly field: SettingField;
+  readonly field: DifferingField;
   readonly wanted: string;
   readonly found: string;
 }

@@ -5,7 +5,7 @@ import {
   settingFields,
   type ChannelSettings,
   type SettingDifference,
-  type SettingField,
+  type DifferingField,
 } from '@/core/settings/channelSettings';
 import { conversion, registerField } from '@/schema/deviceProfile';
 import { channelSettings, quantity } from '@/schema/pieces';
@@ -71,7 +71,7 @@ export const settingOutcome = stored(
     differences: must(
       listOf(
         shape<SettingDifference>({
-          field: must(oneOf<SettingField>()(...settingFields)),
+          field: must(oneOf<DifferingField>()(...settingFields, 'input')),
           wanted: must(text((s) => s.allow(''))),
           found: must(text((s) => s.allow(''))),
         }),

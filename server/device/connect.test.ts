@@ -192,6 +192,26 @@ describe('channel settings', () => {
     await write(await stage({ description: 'shorter' }));
     expect((await current()).differing).toBeNull();
   });
+  test('a logger that keeps another input than it was told: not called written, both said', async () => {
+    bench.logger.keepsSteps = 0;
+    const id = await stage({ storageInterval: 1800 });
+    const { differences } = await write(id);
+    expect(differences).toEqual([
+      {
+        field: 'input',
+        wanted: expect.stringMatching(/^ID 1, register \d+, ÷ 100/) as string,
+        found: expect.stringMatching(/^ID 1, register \d+, as it is/) as string,
+      },
+    ]);
+    expect((await current()).differing?.id).toBe(id);
+    const shown = (await connectView(test_.db, bench.stationId)).channels.find(
+      (s) => s.channelId === ids.temperature,
+    )!;
+    expect(shown.staged!.differences).toEqual(differences);
+    delete bench.logger.keepsSteps;
+    await write(id);
+    expect((await current()).differing).toBeNull();
+  });
   test('two people edit the same settings: the second is told, and sees the difference', async () => {
     const { newest } = await current();
     await stage({ storageInterval: 900 }, newest, bench.people.second);

@@ -1,6 +1,7 @@
 import type { Transaction } from 'sequelize';
 import type { StageSettings, WriteSettings } from '@/contract/requests';
 import type { ChannelSettingsView, RevisionView } from '@/contract/views';
+import { inputDifference } from '@/core/device/inputText';
 import { inputOf } from './channelInput';
 import { describeChannel, quantityOf } from '@/core/quantity/quantity';
 import type { Unit } from '@/core/quantity/unit';
@@ -243,14 +244,23 @@ async function compareReadBack(
     await lease.renew();
     lease.assertHeld();
     const held = await (await loggerLink(ctx, graph)).channel(intent.number);
-    const readBack = (held.settings ?? {}) as Record<string, unknown>;
-    const differences = settingDifferences(intent.settings, readBack);
-    return { state: 'done', outcome: { readBack, differences } };
+    // An intent of an earlier release did not keep what the logger was told.
+    const input = intent.source && inputDifference(intent.source, held.source);
+    const readBack = { ...held.settings, ...(input && { input }) } as Record<string, unknown>;
+    return { state: 'done', outcome: { readBack, differences: differencesOf(intent.settings, readBack) } };
   } catch (error) {
     if (!(error instanceof LoggerFault)) throw error;
     return { state: 'unknown', outcome: { says: `written, but not read back: ${error.message}` } };
   }
 }
+
+/** Fields in which a logger holds something else than was written; its input with both in words. */
+const differencesOf = (settings: ChannelSettings, readBack: Readonly<Record<string, unknown>>) => [
+  ...settingDifferences(settings, readBack),
+  ...(readBack.input
+    ? [{ field: 'input' as const, ...(readBack.input as { wanted: string; found: string }) }]
+    : []),
+];
 
 function settingConsequences(ctx: Context, intent: SettingIntent): Consequences {
   return async (tx, action) => {
@@ -310,7 +320,7 @@ export async function channelSettingsView(db: Database, graph: StationGraph): Pr
       stagedAt: r.stagedAt.toISOString(),
       stagedBy: people.get(r.stagedBy) ?? '?',
       writtenAt: r.writtenAt?.toISOString() ?? null,
-      differences: r.readBack ? settingDifferences(r.settings, r.readBack) : null,
+      differences: r.readBack ? differencesOf(r.settings, r.readBack) : null,
     };
   return graph.channels.filter(isLogged).map((c) => ({
     channelId: c.row.id,
