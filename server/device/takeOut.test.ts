@@ -153,9 +153,11 @@ describe('a sensor taken out', () => {
       occurredAt: iso(leftAt - 600_000),
     });
     const request = { reason: 'sent to the laboratory', occurredAt: iso(leftAt) };
-    expect(await takeOut(bench.at(leftAt), S(), id, request)).toEqual({ channels: 2 });
+    expect(await takeOut(bench.at(leftAt), S(), id, request)).toEqual({ channels: 2, staged: 2 });
     const c = await channel();
     expect([c.installation, c.output]).toEqual([null, null]);
+    // The logger is to be told: it would go on storing what its open input shows.
+    expect(c.staged!.settings).toEqual({ ...c.written!.settings, enabled: false });
     expect((await clockStrip(test_.db)).offLine).toEqual([]);
     const windows = await activeLayers(test_.db, S(), ids.temperature, leftAt - day, leftAt + day);
     expect(windows.filter((l) => l.kind === 'off-line' && l.reason === 'leads off')).toMatchObject([

@@ -1,6 +1,7 @@
 import type { Transaction } from 'sequelize';
 import type { SwapSensor, TakeOut } from '@/contract/requests';
 import { neededLeads, outputOf, type SensorOutput, type SensorProfile } from '@/core/device/profile';
+import type { ChannelSettings } from '@/core/settings/channelSettings';
 import { formatValue } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
 import { query, row, type Database } from '@/db/database';
@@ -23,30 +24,33 @@ import { lastAnswer } from './talk';
 
 /**
  * Takes a sensor out. Its channels stay with what they logged; what was laid for it ends with it: its
- * mapping, the corrections its checks laid, its open off-line windows. The sensor may hang elsewhere from then on.
+ * mapping, the corrections its checks laid, its open off-line windows. That its channels are off is staged, since
+ * the logger goes on storing what an open input shows until it is told. The sensor may hang elsewhere from then on.
  */
 export async function takeOut(
   ctx: Context,
   stationId: string,
   installationId: string,
   request: TakeOut,
-): Promise<{ channels: number }> {
+): Promise<{ channels: number; staged: number }> {
   const at = personTime(ctx, request.occurredAt);
   const asFound = await lastAnswer(ctx.db, stationId, installationId);
   return atStation(ctx, stationId, async (tx) => {
     const { installation: i, channels } = await leaving(ctx.db, tx, stationId, installationId, at);
     await end(ctx, tx, i, at);
     await closeWindows(ctx, tx, stationId, channels, at);
+    const on = channels.filter((c) => c.written && (c.staged ?? c.written).settings.enabled);
+    for (const c of on) await stageAgain(ctx, tx, c, { enabled: false });
     await recordAct(ctx, tx, {
       stationId,
       occurredAt: at,
       kind: 'connect',
-      text: `Took ${i.profile.name} ${i.sensor.serial} out of ${i.row.zoneName}: ${request.reason}`,
+      text: `Took ${i.profile.name} ${i.sensor.serial} out of ${i.row.zoneName}: ${request.reason}${on.length ? `; ${on.length} channels to be switched off in the logger` : ''}`,
       sum: asFoundText(asFound, i),
       action: 'connect.take-out',
       subject: { installationId, serial: i.sensor.serial },
     });
-    return { channels: channels.length };
+    return { channels: channels.length, staged: on.length };
   });
 }
 
@@ -99,18 +103,7 @@ export async function swapSensor(
           { transaction: tx },
         );
         if (!c.written || tellsTheSame(i, c.output, place, output)) continue;
-        await ctx.db.settingRevision.create(
-          {
-            stationId,
-            id: newId(),
-            channelId: c.row.id,
-            revision: c.newest + 1,
-            settings: (c.staged ?? c.written).settings,
-            stagedAt: ctx.now(),
-            stagedBy: ctx.person.id,
-          },
-          { transaction: tx },
-        );
+        await stageAgain(ctx, tx, c);
         staged++;
       }
       await recordAct(ctx, tx, {
@@ -202,6 +195,27 @@ async function end(ctx: Context, tx: Transaction, { row: i }: InstallationNode, 
   const now = { untilAt: null, stationId: i.stationId };
   await ctx.db.mapping.update({ untilAt: at }, { where: { ...now, installationId: i.id }, transaction: tx });
   await ctx.db.installation.update({ untilAt: at }, { where: { ...now, id: i.id }, transaction: tx });
+}
+
+/** Stages a channel's settings once more, with what is another: the logger has to be told. */
+async function stageAgain(
+  ctx: Context,
+  tx: Transaction,
+  c: ChannelNode,
+  change: Partial<ChannelSettings> = {},
+): Promise<void> {
+  await ctx.db.settingRevision.create(
+    {
+      stationId: c.row.stationId,
+      id: newId(),
+      channelId: c.row.id,
+      revision: c.newest + 1,
+      settings: { ...(c.staged ?? c.written)!.settings, ...change },
+      stagedAt: ctx.now(),
+      stagedBy: ctx.person.id,
+    },
+    { transaction: tx },
+  );
 }
 
 /** Off-line windows that were open end with the sensor; a closed one takes the place of each. */
