@@ -77,7 +77,7 @@ describe('words, units, ids, times', () => {
   });
   test('fields nobody knows are refused, not dropped', () => {
     expect(fails(requests.nothing, { extra: 1 })).toBe('extra');
-    expect(fails(requests.collect, { operationId: v7(), from: 'x' })).toBe('from');
+    expect(fails(requests.beginWork, { operationId: v7(), from: 'x' })).toBe('from');
   });
   test('an instrument’s range goes upwards, its tolerance is above nothing', () => {
     const q = { quantity: 'ph', tolerance: 0.1, resolution: 0.01, low: 0, high: 14 };

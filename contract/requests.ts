@@ -183,10 +183,17 @@ export const closeCheck = shape<CloseCheck>({
   occurredAt,
 });
 
-export interface Collect {
+/** Begins long work under an id of the caller's. */
+export interface BeginWork {
   operationId: string;
 }
-export const collect = shape<Collect>({ operationId: id });
+export const beginWork = shape<BeginWork>({ operationId: id });
+
+/** Stages what is proposed for every channel that has no settings yet. */
+export interface StageProposed {
+  storageInterval: number;
+}
+export const stageProposed = shape<StageProposed>({ storageInterval: must(finite()) });
 
 export interface AddNote {
   lineId: string;

@@ -133,6 +133,8 @@ export const hostileRoutes: readonly (readonly [
     ],
   ],
   ['POST', 'stations/{stationId}/collect', ['operationId']],
+  ['POST', 'stations/{stationId}/settings/stage-proposed', ['storageInterval']],
+  ['POST', 'stations/{stationId}/settings/write-all', ['operationId']],
   [
     'GET POST',
     'stations/{stationId}/checks',

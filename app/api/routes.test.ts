@@ -370,6 +370,19 @@ const table: RouteRow[] = [
     params: () => ({ checkId: newId() }),
     body: () => ({ abandon: false, occurredAt: now() }),
   },
+  {
+    method: 'POST',
+    path: `${S}/settings/stage-proposed`,
+    may: measuring,
+    succeeds: true,
+    body: () => ({ storageInterval: 600 }),
+  },
+  {
+    method: 'POST',
+    path: `${S}/settings/write-all`,
+    may: measuring,
+    body: () => ({ operationId: newId() }),
+  },
   { method: 'POST', path: `${S}/collect`, may: measuring, body: () => ({ operationId: newId() }) },
   ...recordRoutes,
 ];

@@ -43,6 +43,10 @@ async function inTurn<T>(kind: string, waiting: () => Promise<void>, work: () =>
   }
 }
 
+/** What there is of work that ended half-way: most is done wholly or not at all. */
+const whatStays = (kind: string | null): string =>
+  kind === 'write-all' ? 'what was written is written, the rest is staged still.' : 'nothing was kept.';
+
 /** Without a beat for so long, the process that ran an operation is gone, s. */
 const lostAfter = 30;
 /** SQL: nobody beats any more. By the database's clock alone, and a beat from its future is none: it was set back. */
@@ -53,7 +57,8 @@ const dbNow = Sequelize.literal('clock_timestamp()') as unknown as Date;
 /** Says of operations whose process is gone that they failed, so that they stand in nobody's way. */
 export async function failLostOperations(db: Database, stationId: string | null = null): Promise<void> {
   await db.sequelize.query(
-    `update operation set state = 'failed', message = 'The process that ran it stopped; nothing was kept.', ended_at = clock_timestamp()
+    `update operation set state = 'failed', ended_at = clock_timestamp(),
+            message = 'The process that ran it stopped; ' || case when kind = 'write-all' then '${whatStays('write-all')}' else '${whatStays(null)}' end
       where ${lostSql} and ($1::uuid is null or station_id = $1)`,
     { bind: [stationId] },
   );
@@ -119,7 +124,7 @@ export async function startOperation(
     .then(({ message, result }) => end('done', message, result))
     .catch((error: unknown) =>
       error instanceof OperationCancelled
-        ? end('cancelled', 'Cancelled; nothing was kept.')
+        ? end('cancelled', `Cancelled; ${whatStays(plan.kind)}`)
         : end('failed', error instanceof Problem ? error.message : `It failed: ${(error as Error).message}`),
     )
     .then(

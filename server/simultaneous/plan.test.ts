@@ -12,10 +12,12 @@ import { describeLogger } from '../administer/describeLogger';
 import { setUpView } from '../administer/setUpView';
 import type { Context } from '../context';
 import { addProfile } from '../device/addProfile';
+import { stageProposed, writeAll } from '../device/wholeLogger';
 import { newId } from '../id';
 import { installPlanned } from '../plan/installPlanned';
 import { addPhotograph, photographs, takeBackPhotograph } from '../photograph/photographs';
 import { savePlan } from '../plan/plan';
+import { loadStation } from '../station/stationGraph';
 
 /** The same of setting up, profiles and plans. */
 let test_: TestDatabase;
@@ -136,4 +138,15 @@ test('six give a line another gateway: as if one after the other', async () => {
     done.filter((r) => r.status === 'fulfilled' && (r.value as { changed: boolean }).changed),
   ).toHaveLength(1);
   expect(await audited('station.lines')).toBe(before + 1);
+});
+
+test('six stage what is proposed: each channel once; six write all: one runs', async () => {
+  const unset = (await loadStation(test_.db, S())).channels.filter((c) => !c.staged && !c.written).length;
+  const staged = await six((ctx) => stageProposed(ctx, S(), 600));
+  expect(told(staged)).toEqual({ done: 6, codes: [] });
+  expect(
+    staged.map((r) => (r.status === 'fulfilled' ? (r.value as { staged: number }).staged : 0)).sort(),
+  ).toEqual([0, 0, 0, 0, 0, unset]);
+  const written = told(await six(async (ctx) => (await writeAll(ctx, S(), newId())).done));
+  expect(written).toEqual({ done: 1, codes: ['already-running'] });
 });

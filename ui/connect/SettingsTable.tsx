@@ -16,6 +16,7 @@ import { ProblemNote } from '../shared/ProblemNote';
 import { StateMark } from '../shared/stateMark';
 import { gloved } from '../shared/theme';
 import { SettingsForm } from './SettingsForm';
+import { WholeLogger } from './WholeLogger';
 
 interface WriteAnswer {
   state: string;
@@ -36,6 +37,7 @@ export function SettingsTable({
   if (channels.length === 0) return <Typography>No channel yet: connect a transmitter first.</Typography>;
   return (
     <Box>
+      <WholeLogger stationId={stationId} channels={channels} onChanged={onChanged} />
       {channels.map((c) => (
         <ChannelLine key={c.channelId} stationId={stationId} channel={c} onChanged={onChanged} />
       ))}

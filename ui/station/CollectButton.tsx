@@ -2,10 +2,10 @@
 
 import Button from '@mui/material/Button';
 import Box from '@mui/material/Box';
-import LinearProgress from '@mui/material/LinearProgress';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import type { OperationView } from '@/contract/views';
 import { newId, send } from '../shared/api';
+import { OperationProgress } from '../shared/OperationProgress';
 import { ProblemNote } from '../shared/ProblemNote';
 import { gloved } from '../shared/theme';
 import { endWord, useOperation } from '../shared/useOperation';
@@ -32,23 +32,7 @@ export function CollectButton({ stationId, onDone }: { stationId: string; onDone
       >
         Collect the record
       </Button>
-      {operation.running && (
-        <Box sx={{ mt: 1 }}>
-          <LinearProgress
-            variant="determinate"
-            value={operation.progress * 100}
-            aria-label="Progress of the collection"
-          />
-          {operation.message || 'Beginning'}
-          <Button
-            size="small"
-            sx={{ ml: 1 }}
-            onClick={() => void send('POST', `/api/v1/operations/${operation.id}/cancel`)}
-          >
-            Cancel
-          </Button>
-        </Box>
-      )}
+      {operation.running && <OperationProgress operation={operation} label="Progress of the collection" />}
       <Box role="status" sx={{ mt: 0.5, fontSize: '0.9rem' }}>
         {operation.ended &&
           `${operation.ended === 'done' ? 'Collected' : endWord[operation.ended]}: ${operation.message}`}

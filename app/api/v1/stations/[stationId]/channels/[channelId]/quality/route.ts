@@ -1,5 +1,5 @@
 import { write } from '@/app/api/respond';
-import { collect as schema } from '@/contract/requests';
+import { beginWork as schema } from '@/contract/requests';
 import { runQuality } from '@/server/verify/quality';
 
 export const POST = write(

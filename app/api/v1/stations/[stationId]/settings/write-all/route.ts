@@ -1,0 +1,10 @@
+import { write } from '@/app/api/respond';
+import { beginWork as schema } from '@/contract/requests';
+import { writeAll } from '@/server/device/wholeLogger';
+
+export const POST = write(
+  'measure',
+  schema,
+  async (ctx, body, { stationId }) => (await writeAll(ctx, stationId!, body.operationId)).operation,
+  202,
+);

@@ -1,0 +1,80 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import { useMutation } from '@tanstack/react-query';
+import { useState } from 'react';
+import type { BeginWork, StageProposed } from '@/contract/requests';
+import type { ChannelSettingsView, OperationView } from '@/contract/views';
+import { newId, send } from '../shared/api';
+import { NumberField } from '../shared/NumberField';
+import { OperationProgress } from '../shared/OperationProgress';
+import { useMay } from '../shared/person';
+import { ProblemNote } from '../shared/ProblemNote';
+import { gloved } from '../shared/theme';
+import { endWord, useOperation } from '../shared/useOperation';
+
+/** All channels at once: those without settings are staged as proposed, and what is staged is written. */
+export function WholeLogger({
+  stationId,
+  channels,
+  onChanged,
+}: {
+  stationId: string;
+  channels: readonly ChannelSettingsView[];
+  onChanged: () => Promise<void>;
+}) {
+  const mayMeasure = useMay('measure');
+  const [storage, setStorage] = useState<number | null>(600);
+  const base = `/api/v1/stations/${stationId}/settings`;
+  const stage = useMutation({
+    mutationFn: () =>
+      send('POST', `${base}/stage-proposed`, { storageInterval: storage ?? 0 } satisfies StageProposed),
+    onSuccess: onChanged,
+  });
+  const operation = useOperation(() => void onChanged());
+  const write = useMutation({
+    mutationFn: () =>
+      send<OperationView>('POST', `${base}/write-all`, { operationId: newId() } satisfies BeginWork),
+    onSuccess: (o) => operation.follow(o.id),
+  });
+  const unset = channels.filter((c) => !c.staged && !c.written).length;
+  const staged = channels.filter((c) => c.staged).length;
+  if (!mayMeasure || (unset < 2 && staged < 2 && !operation.id)) return null;
+  return (
+    <Box sx={{ display: 'grid', gap: 1, mb: 1.5 }}>
+      <Box sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap', alignItems: 'flex-start' }}>
+        {unset > 1 && (
+          <>
+            <Box sx={{ width: 190 }}>
+              <NumberField
+                label="All stored every, s"
+                value={storage}
+                low={1}
+                high={86_400}
+                empty={false}
+                onChange={setStorage}
+              />
+            </Box>
+            <Button sx={gloved} disabled={stage.isPending} onClick={() => stage.mutate()}>
+              Stage what is proposed for {unset} channels
+            </Button>
+          </>
+        )}
+        {staged > 1 && (
+          <Button
+            variant="contained"
+            sx={gloved}
+            disabled={operation.running || write.isPending}
+            onClick={() => write.mutate()}
+          >
+            Write all {staged} staged
+          </Button>
+        )}
+      </Box>
+      {operation.running && <OperationProgress operation={operation} label="Progress of writing" />}
+      <Box role="status">{operation.ended && `${endWord[operation.ended]}: ${operation.message}`}</Box>
+      <ProblemNote error={stage.error ?? write.error} />
+    </Box>
+  );
+}
