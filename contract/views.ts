@@ -174,7 +174,8 @@ export interface InstallationView {
   portName: string;
   leads: { colour: string; terminal: string; via: string | null; signal: Signal }[];
   leadsNeeded: number;
-  supply: { sum: string; atSensor: number; inRange: boolean };
+  /** Null for one that is not fed. */
+  supply: { sum: string; atSensor: number; inRange: boolean } | null;
   channels: { id: string; number: number; quantity: QuantityCode }[];
   lastTalk: TalkView | null;
   offLineSince: string | null;

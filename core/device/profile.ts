@@ -137,6 +137,10 @@ export const outputTolerance = ({ accuracy, range }: SensorOutput, at: number | 
 export const neededLeads = ({ leads }: Pick<SensorProfile, 'leads'>) =>
   leads.filter((l) => l.signal !== 'spare');
 
+/** Whether it is fed at all: a thermistor or a contact has no lead for a supply. */
+export const isFed = ({ leads }: Pick<SensorProfile, 'leads'>): boolean =>
+  leads.some((l) => l.signal === 'supply+');
+
 /** What it is called: "Humidity", "Water temperature 30 cm down". */
 export const outputName = ({ quantity, label }: Pick<SensorOutput, 'quantity' | 'label'>): string =>
   [quantityOf(quantity).name, label].filter(Boolean).join(' ');

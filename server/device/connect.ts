@@ -1,7 +1,7 @@
 import type { ConnectView } from '@/contract/views';
 import { proposeBusId } from '@/core/bus/busId';
 import { connectionText } from '@/core/device/connection';
-import { neededLeads, outputName } from '@/core/device/profile';
+import { isFed, neededLeads, outputName } from '@/core/device/profile';
 import { judgeSupply } from '@/core/power/supply';
 import { landLeads } from '@/core/wiring/landing';
 import type { Database } from '@/db/database';
@@ -80,11 +80,14 @@ export async function connectView(db: Database, stationId: string): Promise<Conn
           terminal: terminalLabel(graph, l.terminalId),
           via: l.via,
         })),
-        supply: {
-          sum: supplySum(loggerOf(graph).supplyVoltage, i.supply),
-          atSensor: i.supply.atSensor,
-          inRange: judgeSupply(i.supply.atSensor, i.profile.supply.low, i.profile.supply.high) === 'in-range',
-        },
+        supply: isFed(i.profile)
+          ? {
+              sum: supplySum(loggerOf(graph).supplyVoltage, i.supply),
+              atSensor: i.supply.atSensor,
+              inRange:
+                judgeSupply(i.supply.atSensor, i.profile.supply.low, i.profile.supply.high) === 'in-range',
+            }
+          : null,
         channels: graph.channels
           .filter(isLogged)
           .filter((c) => c.installation?.row.id === i.row.id)

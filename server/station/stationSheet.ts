@@ -4,7 +4,7 @@ import { faultAdvice, type ExchangeFault } from '@/core/bus/faultAdvice';
 import { serialText } from '@/core/bus/serial';
 import { decimalsOf, formatAge, formatDifference, formatValue } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
-import { neededLeads, outputAccuracy, outputPath } from '@/core/device/profile';
+import { isFed, neededLeads, outputAccuracy, outputPath } from '@/core/device/profile';
 import { valueFromBase } from '@/core/quantity/unit';
 import { cairnOf, holding, joinAlike, saidAt, type Finding, type FindingCode } from '@/core/trust/finding';
 import { findingsOf } from '@/core/trust/findings';
@@ -146,7 +146,7 @@ function signalPath(
       hop(
         'leads',
         i
-          ? `${i.leads.length} of ${neededLeads(i.profile).length} leads, ${formatValue(i.supply.atSensor, 2)} V at sensor${seen.elsewhere.length ? `; not as planned: ${seen.elsewhere.join(', ')}` : ''}`
+          ? `${i.leads.length} of ${neededLeads(i.profile).length} leads${isFed(i.profile) ? `, ${formatValue(i.supply.atSensor, 2)} V at sensor` : ''}${seen.elsewhere.length ? `; not as planned: ${seen.elsewhere.join(', ')}` : ''}`
           : 'none',
         null,
         (f) => ofSensor(f, 'leads-unrecorded', 'supply-outside'),

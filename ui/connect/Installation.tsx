@@ -75,7 +75,13 @@ export function Installation({
             {i.leads.length < i.leadsNeeded && ` (${i.leads.length} of ${i.leadsNeeded} leads)`}
           </Typography>
           <Typography variant="body2">
-            {i.connection} · <Sum>{i.supply.sum}</Sum> {i.supply.inRange ? '' : <b>outside its range</b>}
+            {i.connection}
+            {i.supply && (
+              <>
+                {' '}
+                · <Sum>{i.supply.sum}</Sum> {i.supply.inRange ? '' : <b>outside its range</b>}
+              </>
+            )}
           </Typography>
           <Typography variant="body2" color="text.secondary">
             feeds{' '}
