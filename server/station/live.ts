@@ -8,7 +8,7 @@ import { withLease } from '../device/lease';
 import { loggerLink } from '../device/loggerLink';
 import { askSensor, wayTo } from '../device/talk';
 import { newId } from '../id';
-import { isLogged, loadStation, type InstallationNode, type StationGraph } from './stationGraph';
+import { isLogged, loadStation, loggerOf, type InstallationNode, type StationGraph } from './stationGraph';
 
 /**
  * What every hop of an open station shows at this moment: the sensors asked over their bus, one talker at a
@@ -17,6 +17,8 @@ import { isLogged, loadStation, type InstallationNode, type StationGraph } from 
  */
 export async function stationLive(ctx: Context, stationId: string): Promise<StationLiveView> {
   const graph = await loadStation(ctx.db, stationId);
+  // A station without a logger is refused; one whose logger is silent shows what it had.
+  loggerOf(graph);
   const [logger, ...sensors] = await Promise.all([
     loggerLink(ctx, graph)
       .then((logger) => logger.live())
