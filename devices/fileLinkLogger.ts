@@ -33,7 +33,7 @@ const valuesOf = (text: string): Record<string, string> =>
     }),
   );
 
-const number = (text: string): number | null => (text === '' ? null : Number(text));
+const shownValue = (text: string): number | null => (text === '' ? null : Number(text));
 
 async function setup(at: DeviceAddress): Promise<readonly ChannelState[]> {
   const body = parsed(await read(at, files.setup));
@@ -41,14 +41,14 @@ async function setup(at: DeviceAddress): Promise<readonly ChannelState[]> {
 }
 
 /** This logger takes its settings as one file: read, changed in one channel, and put back whole. */
-async function change(
+async function changeChannel(
   at: DeviceAddress,
   channelNumber: number,
-  change: (held: ChannelState | undefined) => ChannelState,
+  changed: (held: ChannelState | undefined) => ChannelState,
 ): Promise<void> {
   const held = await setup(at);
-  const changed = change(held.find((c) => c.number === channelNumber));
-  const channels = [...held.filter((c) => c.number !== channelNumber), changed].sort(
+  const now = changed(held.find((c) => c.number === channelNumber));
+  const channels = [...held.filter((c) => c.number !== channelNumber), now].sort(
     (a, b) => a.number - b.number,
   );
   await putText(at, files.setup, `${JSON.stringify({ channels })}\n`, usualTimeOut);
@@ -69,7 +69,7 @@ export const fileLinkLogger: LoggerDriver = {
       const { clock, ...channels } = valuesOf(await read(at, files.now));
       const shown = Object.entries(channels).map(([name, text]) => ({
         number: Number(name),
-        value: number(text),
+        value: shownValue(text),
       }));
       return sound({ clock, channels: shown }, liveSchema);
     },
@@ -79,14 +79,14 @@ export const fileLinkLogger: LoggerDriver = {
       return found;
     },
     writeChannel: (channelNumber, { settings, source }) =>
-      change(at, channelNumber, (held) => ({
+      changeChannel(at, channelNumber, (held) => ({
         number: channelNumber,
         settings,
         source,
         offset: held?.offset ?? 0,
       })),
     writeOffset: (channelNumber, offset) =>
-      change(at, channelNumber, (held) => {
+      changeChannel(at, channelNumber, (held) => {
         if (!held) throw unknownChannel(channelNumber);
         return { ...held, offset };
       }),

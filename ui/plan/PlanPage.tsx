@@ -27,6 +27,7 @@ import { DescribeLogger } from './DescribeLogger';
 import { CableTest } from './CableTest';
 import { DeviceForm } from './DeviceForm';
 import { Drawing, type Lit } from './Drawing';
+import { Endurance } from './Endurance';
 import { Findings } from './Findings';
 import { InstallPlanned } from './InstallPlanned';
 import { PlanBasics } from './PlanBasics';
@@ -261,6 +262,7 @@ function Editor({
           {context.logger && (
             <PlanBasics plan={plan} logger={context.logger} disabled={!mayEdit} onEdit={history.edit} />
           )}
+          <Endurance plan={plan} profiles={profiles} disabled={!mayEdit} onEdit={history.edit} />
         </Box>
         <Box sx={{ display: 'grid', gap: 2 }}>
           {use && (

@@ -1,6 +1,7 @@
 import { quantityOf } from '../../quantity/quantity';
 import { confusable } from '../../wiring/leadColour';
 import { connectionAs, deviceName } from '../context';
+import { endurance } from '../endurance';
 import { found, num, practice, rule } from '../rule';
 
 /** Where sensors stand, what their pulses mean, how long the memory lasts. */
@@ -182,21 +183,19 @@ export const memory = rule({
   severity: 'doubt',
   sum: 'readings it keeps ÷ channels × storage interval ≥ days between visits',
   source: practice,
-  judge: ({ logger, plan, devices }) => {
-    const channels = devices.reduce((n, d) => n + d.plan.mapped.length, 0);
-    if (!logger || channels === 0) return [];
-    const days = ((logger.memory / channels) * plan.storeEvery) / 86_400;
-    return days >= plan.visitEvery
-      ? []
-      : [
-          found(
-            `${channels} channels every ${num(plan.storeEvery)} s fill the memory in ${num(days)} days; the next visit is after ${num(plan.visitEvery)}.`,
-            'Store less often, switch channels off, or come earlier.',
-            {
-              sum: `${logger.memory} ÷ ${channels} × ${num(plan.storeEvery)} s = ${num(days)} d < ${num(plan.visitEvery)} d`,
-            },
-          ),
-        ];
+  judge: (c) => {
+    const { channels, memoryDays } = endurance(c);
+    const { storeEvery, visitEvery } = c.plan;
+    if (memoryDays === null || memoryDays >= visitEvery) return [];
+    return [
+      found(
+        `${channels} channels every ${num(storeEvery)} s fill the memory in ${num(memoryDays)} days; the next visit is after ${num(visitEvery)}.`,
+        'Store less often, switch channels off, or come earlier.',
+        {
+          sum: `${c.logger!.memory} ÷ ${channels} × ${num(storeEvery)} s = ${num(memoryDays)} d < ${num(visitEvery)} d`,
+        },
+      ),
+    ];
   },
 });
 

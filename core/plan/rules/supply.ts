@@ -1,7 +1,8 @@
 import { connectionAs, currentOf, deviceName, type PlanContext } from '../context';
+import { endurance } from '../endurance';
+import { energyOf, usable } from '../energy';
 import { found, num, practice, rule } from '../rule';
-import { busyTime } from '../scanTime';
-import { dayEnergy, feederOf, supplies } from '../supply';
+import { feederOf, supplies } from '../supply';
 
 /** Volts, amperes and watt-hours. */
 const rangeOf = (d: PlanContext['devices'][number]) => d.sensor?.supply ?? d.board?.supply ?? null;
@@ -142,29 +143,6 @@ export const loggerSupply = rule({
   },
 });
 
-/** Wh a day, with its parts. */
-export function energyOf(c: PlanContext): { readonly wattHours: number; readonly sum: string } | null {
-  if (!c.logger) return null;
-  let always = 0;
-  let switched = 0;
-  for (const d of c.devices)
-    if (feederOf(d)?.ability.switched) switched += currentOf(d);
-    else always += currentOf(d);
-  const busy = busyTime(c);
-  const { volts } = c.plan.supply;
-  const every = c.plan.measureEvery;
-  const { sleeps, works } = c.logger;
-  const wattHours = dayEnergy({ volts, sleeps, works, always, switched, every, busy });
-  const share = num(Math.min(1, busy / every) * 100);
-  return {
-    wattHours,
-    sum: `(${num(sleeps * 1000)} mA asleep + ${num((works + switched) * 1000)} mA for ${share} % of the time + ${num(always * 1000)} mA always) × ${num(volts)} V × 24 h = ${num(wattHours)} Wh a day`,
-  };
-}
-
-/** What of a battery may be used before it suffers. Common practice for lead, no source. */
-const usable = 0.5;
-
 export const autonomy = rule({
   id: 'battery-autonomy',
   title: 'Battery empty too soon',
@@ -174,8 +152,8 @@ export const autonomy = rule({
   judge: (c) => {
     const energy = energyOf(c);
     const { batteryAh, volts, daysWanted } = c.plan.supply;
-    if (!energy || batteryAh === null) return [];
-    const days = (batteryAh * volts * usable) / energy.wattHours;
+    const { batteryDays: days } = endurance(c);
+    if (!energy || batteryAh === null || days === null) return [];
     return days >= daysWanted
       ? []
       : [

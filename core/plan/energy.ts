@@ -1,0 +1,27 @@
+import { currentOf, type PlanContext } from './context';
+import { num } from './rule';
+import { busyTime } from './scanTime';
+import { dayEnergy, feederOf } from './supply';
+
+/** What a plan draws in a day, Wh, with its parts; null without a described logger. */
+export function energyOf(c: PlanContext): { readonly wattHours: number; readonly sum: string } | null {
+  if (!c.logger) return null;
+  let always = 0;
+  let switched = 0;
+  for (const d of c.devices)
+    if (feederOf(d)?.ability.switched) switched += currentOf(d);
+    else always += currentOf(d);
+  const busy = busyTime(c);
+  const { volts } = c.plan.supply;
+  const every = c.plan.measureEvery;
+  const { sleeps, works } = c.logger;
+  const wattHours = dayEnergy({ volts, sleeps, works, always, switched, every, busy });
+  const share = num(Math.min(1, busy / every) * 100);
+  return {
+    wattHours,
+    sum: `(${num(sleeps * 1000)} mA asleep + ${num((works + switched) * 1000)} mA for ${share} % of the time + ${num(always * 1000)} mA always) × ${num(volts)} V × 24 h = ${num(wattHours)} Wh a day`,
+  };
+}
+
+/** What of a battery may be used before it suffers. Common practice for lead, no source. */
+export const usable = 0.5;
