@@ -47,7 +47,7 @@ const picture = (page: Page): Promise<number[]> =>
     return [...new Uint8Array(await (await canvas.convertToBlob({ type: 'image/jpeg' })).arrayBuffer())];
   });
 
-test.describe.configure({ timeout: 240_000 });
+test.describe.configure({ timeout: 420_000 });
 test.use({ actionTimeout: 15_000 });
 
 let empty: { url: string; welcome: string; stop: () => Promise<void> };
