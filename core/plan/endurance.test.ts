@@ -15,7 +15,7 @@ test('three channels every five minutes fill 43 000 readings in 49.8 days', () =
   // Common practice, no source.
   const profiles = catalogueWith({ ...n2, memory: 43_000 });
   const plan = { ...planOf('noust-n2', three), storeEvery: 300 };
-  const found = endurance(planContext(plan, profiles));
+  const found = endurance(planContext(plan, profiles))();
   expect(found.channels).toBe(3);
   expect(found.memoryDays).toBeCloseTo(49.77, 2);
   expect(found).toMatchObject({ batteryDays: null, first: 'memory' });
@@ -27,7 +27,7 @@ test('a battery is used by what the plan draws, and the shorter of the two ends 
     storeEvery: 86_400,
     supply: { ...planOf('noust-n2', three).supply, volts: 3.6, batteryAh: 2 },
   };
-  const found = endurance(planContext(plan, catalogue));
+  const found = endurance(planContext(plan, catalogue))();
   // A reading a day of each: 60 000 ÷ 3 = 20 000 days of memory.
   expect(found.memoryDays).toBe(20_000);
   expect(found.first).toBe('battery');
@@ -37,32 +37,41 @@ test('a battery is used by what the plan draws, and the shorter of the two ends 
 });
 
 test('nothing stored, and a logger nobody described: it does not end', () => {
-  expect(endurance(planContext(planOf('noust-n2', []), catalogue))).toMatchObject({
+  expect(endurance(planContext(planOf('noust-n2', []), catalogue))()).toMatchObject({
     memoryDays: null,
     first: null,
     sums: [],
   });
   const unknown = { ...planOf('noust-n2', three), logger: { code: 'nobody', revision: 1 } };
-  expect(endurance(planContext(unknown, catalogue))).toMatchObject({ memoryDays: null, first: null });
+  expect(endurance(planContext(unknown, catalogue))()).toMatchObject({ memoryDays: null, first: null });
 });
 
 test('what each switch buys', () => {
   const plan = { ...planOf('noust-n2', three), storeEvery: 1800, measureEvery: 60 };
-  const now = endurance(planContext(plan, catalogue)).memoryDays!;
-  const bought = switches(plan, catalogue);
+  const now = endurance(planContext(plan, catalogue))().memoryDays!;
+  const bought = switches(planContext(plan, catalogue), catalogue);
   expect(bought.map((s) => s.says)).toEqual([
     'stored every 1 h',
-    'without Upper',
-    'without Lower',
-    'without Rain',
+    'channels of Upper off',
+    'channels of Lower off',
+    'channels of Rain off',
   ]);
   expect(bought[0]!.then.memoryDays).toBeCloseTo(2 * now, 9);
   expect(bought[1]!.then.memoryDays).toBeCloseTo(1.5 * now, 9);
   // Where a battery ends it, measuring less often buys something too.
   const fed = { ...plan, supply: { ...plan.supply, volts: 3.6, batteryAh: 0.2 } };
-  expect(switches(fed, catalogue).map((s) => s.says)).toContain('measured every 30 min too');
-  const longest = switches({ ...plan, storeEvery: 86_400, measureEvery: 86_400 }, catalogue);
-  expect(longest.map((s) => s.says)).toEqual(['without Upper', 'without Lower', 'without Rain']);
+  expect(switches(planContext(fed, catalogue), catalogue).map((s) => s.says)).toContain(
+    'measured every 30 min too',
+  );
+  const longest = switches(
+    planContext({ ...plan, storeEvery: 86_400, measureEvery: 86_400 }, catalogue),
+    catalogue,
+  );
+  expect(longest.map((s) => s.says)).toEqual([
+    'channels of Upper off',
+    'channels of Lower off',
+    'channels of Rain off',
+  ]);
 });
 
 test.each([

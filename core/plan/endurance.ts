@@ -1,6 +1,5 @@
 import { planContext, type PlanContext, type Profiles } from './context';
-import { energyOf, usable } from './energy';
-import type { Plan } from './plan';
+import { batteryDays, energyOf, usable } from './energy';
 import { num } from './rule';
 
 const day = 86_400;
@@ -18,41 +17,55 @@ export interface Endurance {
   readonly sums: readonly string[];
 }
 
+/** Channels of a plan that are stored. */
+export const storedChannels = ({ devices }: Pick<PlanContext, 'devices'>): number =>
+  devices.reduce((n, d) => n + d.plan.mapped.length, 0);
+
 /**
- * Readings a logger keeps, over channels and storage interval; the usable share of its battery, over what the
- * plan draws in a day.
+ * Days until a logger's memory is full: readings it keeps over channels, times the storage interval.
  * Common practice, no source (three channels every 5 min fill 43 000 readings in 49.8 days).
  *
- * @param c the plan with its profiles; its storage interval in s, above 0
+ * @param readings it keeps, above 0
+ * @param channels that are stored; null is returned for none
+ * @param storeEvery s, above 0
+ * @example memoryDays(43_000, 3, 300)?.toFixed(1) // '49.8'
  */
-export function endurance(c: PlanContext): Endurance {
+export const memoryDays = (readings: number, channels: number, storeEvery: number): number | null =>
+  channels > 0 ? ((readings / channels) * storeEvery) / day : null;
+
+/**
+ * How long a plan lasts, of any channels and storage interval: what it draws does not hang on them, so it is
+ * reckoned once. The usable share of the battery, over what is drawn in a day; common practice, no source.
+ *
+ * @param c the plan with its profiles
+ * @returns of the channels stored and the storage interval in s, above 0; those of the plan where left out
+ */
+export function endurance(c: PlanContext): (channels?: number, storeEvery?: number) => Endurance {
   const { logger, plan } = c;
-  const channels = c.devices.reduce((n, d) => n + d.plan.mapped.length, 0);
-  const memoryDays = logger && channels > 0 ? ((logger.memory / channels) * plan.storeEvery) / day : null;
   const energy = energyOf(c);
   const { batteryAh, volts } = plan.supply;
-  const batteryDays =
-    energy && batteryAh !== null && energy.wattHours > 0
-      ? (batteryAh * volts * usable) / energy.wattHours
-      : null;
-  const [memory, battery] = [memoryDays ?? Infinity, batteryDays ?? Infinity];
-  return {
-    channels,
-    memoryDays,
-    batteryDays,
-    first: memory === Infinity && battery === Infinity ? null : memory <= battery ? 'memory' : 'battery',
-    sums: [
-      ...(memoryDays === null
-        ? []
-        : [
-            `${logger!.memory} readings ÷ ${channels} channels × ${num(plan.storeEvery)} s = ${num(memoryDays)} d`,
-          ]),
-      ...(batteryDays === null
-        ? []
-        : [
-            `${num(batteryAh!)} Ah × ${num(volts)} V × ${usable} ÷ ${Number(energy!.wattHours.toPrecision(3))} Wh a day = ${num(batteryDays)} d`,
-          ]),
-    ],
+  const battery = energy && batteryDays(energy.wattHours, plan);
+  const batterySum =
+    battery === null
+      ? []
+      : [
+          `${num(batteryAh!)} Ah × ${num(volts)} V × ${usable} ÷ ${Number(energy!.wattHours.toPrecision(3))} Wh a day = ${num(battery)} d`,
+        ];
+  return (channels = storedChannels(c), storeEvery = plan.storeEvery) => {
+    const memory = logger && memoryDays(logger.memory, channels, storeEvery);
+    const [m, b] = [memory ?? Infinity, battery ?? Infinity];
+    return {
+      channels,
+      memoryDays: memory,
+      batteryDays: battery,
+      first: m === Infinity && b === Infinity ? null : m <= b ? 'memory' : 'battery',
+      sums: [
+        ...(memory === null
+          ? []
+          : [`${logger!.memory} readings ÷ ${channels} channels × ${num(storeEvery)} s = ${num(memory)} d`]),
+        ...batterySum,
+      ],
+    };
   };
 }
 
@@ -79,35 +92,34 @@ export interface Switch {
  * What buys time: the next longer storage interval, measuring no oftener than is stored, each sensor's channels
  * off; what buys less than a hundredth is left out.
  *
- * @param plan with its storage and measurement interval in s
+ * @param c the plan with its profiles; storage and measurement interval in s
+ * @param profiles those of the plan
  */
-export function switches(plan: Plan, profiles: Profiles): readonly Switch[] {
-  const of = (says: string, changed: Plan): Switch => ({
-    says,
-    then: endurance(planContext(changed, profiles)),
-  });
+export function switches(c: PlanContext, profiles: Profiles): readonly Switch[] {
+  const { plan } = c;
+  const lasts = endurance(c);
+  const channels = storedChannels(c);
+  const now = daysOf(lasts());
   const longer = usualIntervals.find((s) => s > plan.storeEvery);
-  const now = daysOf(endurance(planContext(plan, profiles)));
+  const seldom = { ...plan, measureEvery: plan.storeEvery };
   return [
     ...(longer === undefined
       ? []
-      : [of(`stored every ${intervalText(longer)}`, { ...plan, storeEvery: longer })]),
+      : [{ says: `stored every ${intervalText(longer)}`, then: lasts(channels, longer) }]),
     ...(plan.measureEvery < plan.storeEvery
       ? [
-          of(`measured every ${intervalText(plan.storeEvery)} too`, {
-            ...plan,
-            measureEvery: plan.storeEvery,
-          }),
+          {
+            says: `measured every ${intervalText(plan.storeEvery)} too`,
+            then: endurance(planContext(seldom, profiles))(),
+          },
         ]
       : []),
     ...plan.devices
       .filter((d) => d.mapped.length > 0)
-      .map((d) =>
-        of(`without ${d.name}`, {
-          ...plan,
-          devices: plan.devices.map((x) => (x.id === d.id ? { ...x, mapped: [] } : x)),
-        }),
-      ),
+      .map((d) => ({
+        says: `channels of ${d.name} off`,
+        then: lasts(channels - d.mapped.length),
+      })),
   ].filter(({ then }) => daysOf(then) > now * 1.01);
 }
 

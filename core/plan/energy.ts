@@ -1,4 +1,5 @@
 import { currentOf, type PlanContext } from './context';
+import type { Plan } from './plan';
 import { num } from './rule';
 import { busyTime } from './scanTime';
 import { dayEnergy, feederOf } from './supply';
@@ -25,3 +26,13 @@ export function energyOf(c: PlanContext): { readonly wattHours: number; readonly
 
 /** What of a battery may be used before it suffers. Common practice for lead, no source. */
 export const usable = 0.5;
+
+/**
+ * Days a plan's battery lasts without sun; null for one fed by mains, or that draws nothing.
+ *
+ * @param wattHours drawn in a day
+ */
+export const batteryDays = (
+  wattHours: number,
+  { supply: { batteryAh, volts } }: Pick<Plan, 'supply'>,
+): number | null => (batteryAh !== null && wattHours > 0 ? (batteryAh * volts * usable) / wattHours : null);

@@ -5,7 +5,7 @@ import Button from '@mui/material/Button';
 import Slider from '@mui/material/Slider';
 import Typography from '@mui/material/Typography';
 import { useMemo, useState } from 'react';
-import { planContext, type Profiles } from '@/core/plan/context';
+import type { PlanContext, Profiles } from '@/core/plan/context';
 import {
   daysOf,
   endurance,
@@ -20,31 +20,26 @@ import { EnduranceChart } from './EnduranceChart';
 
 /** How long the station goes on by itself, what ends it, and what each switch buys; answers while one drags. */
 export function Endurance({
-  plan,
+  context,
   profiles,
   disabled,
   onEdit,
 }: {
-  plan: Plan;
+  context: PlanContext;
   profiles: Profiles;
   disabled: boolean;
   onEdit: (to: (plan: Plan) => Plan) => void;
 }) {
+  const { plan } = context;
   const [tried, setTried] = useState<number | null>(null);
+  const of = useMemo(() => endurance(context), [context]);
   const at = useMemo(
-    () =>
-      usualIntervals.map((storeEvery) => ({
-        storeEvery,
-        lasts: endurance(planContext({ ...plan, storeEvery }, profiles)),
-      })),
-    [plan, profiles],
+    () => usualIntervals.map((storeEvery) => ({ storeEvery, lasts: of(undefined, storeEvery) })),
+    [of],
   );
-  const buys = useMemo(() => switches(plan, profiles), [plan, profiles]);
+  const buys = useMemo(() => switches(context, profiles), [context, profiles]);
   const storeEvery = tried ?? plan.storeEvery;
-  const lasts = useMemo(
-    () => endurance(planContext({ ...plan, storeEvery }, profiles)),
-    [plan, storeEvery, profiles],
-  );
+  const lasts = of(undefined, storeEvery);
   if (lasts.first === null) return null;
   const step = nearest(storeEvery);
   return (

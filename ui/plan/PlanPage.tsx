@@ -262,7 +262,7 @@ function Editor({
           {context.logger && (
             <PlanBasics plan={plan} logger={context.logger} disabled={!mayEdit} onEdit={history.edit} />
           )}
-          <Endurance plan={plan} profiles={profiles} disabled={!mayEdit} onEdit={history.edit} />
+          <Endurance context={context} profiles={profiles} disabled={!mayEdit} onEdit={history.edit} />
         </Box>
         <Box sx={{ display: 'grid', gap: 2 }}>
           {use && (

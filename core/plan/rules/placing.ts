@@ -1,7 +1,7 @@
 import { quantityOf } from '../../quantity/quantity';
 import { confusable } from '../../wiring/leadColour';
 import { connectionAs, deviceName } from '../context';
-import { endurance } from '../endurance';
+import { memoryDays, storedChannels } from '../endurance';
 import { found, num, practice, rule } from '../rule';
 
 /** Where sensors stand, what their pulses mean, how long the memory lasts. */
@@ -183,16 +183,16 @@ export const memory = rule({
   severity: 'doubt',
   sum: 'readings it keeps ÷ channels × storage interval ≥ days between visits',
   source: practice,
-  judge: (c) => {
-    const { channels, memoryDays } = endurance(c);
-    const { storeEvery, visitEvery } = c.plan;
-    if (memoryDays === null || memoryDays >= visitEvery) return [];
+  judge: ({ logger, plan: { storeEvery, visitEvery }, devices }) => {
+    const channels = storedChannels({ devices });
+    const days = logger && memoryDays(logger.memory, channels, storeEvery);
+    if (days === null || days >= visitEvery) return [];
     return [
       found(
-        `${channels} channels every ${num(storeEvery)} s fill the memory in ${num(memoryDays)} days; the next visit is after ${num(visitEvery)}.`,
+        `${channels} channels every ${num(storeEvery)} s fill the memory in ${num(days)} days; the next visit is after ${num(visitEvery)}.`,
         'Store less often, switch channels off, or come earlier.',
         {
-          sum: `${c.logger!.memory} ÷ ${channels} × ${num(storeEvery)} s = ${num(memoryDays)} d < ${num(visitEvery)} d`,
+          sum: `${logger!.memory} ÷ ${channels} × ${num(storeEvery)} s = ${num(days)} d < ${num(visitEvery)} d`,
         },
       ),
     ];

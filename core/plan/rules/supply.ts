@@ -1,6 +1,5 @@
 import { connectionAs, currentOf, deviceName, type PlanContext } from '../context';
-import { endurance } from '../endurance';
-import { energyOf, usable } from '../energy';
+import { batteryDays, energyOf, usable } from '../energy';
 import { found, num, practice, rule } from '../rule';
 import { feederOf, supplies } from '../supply';
 
@@ -152,7 +151,7 @@ export const autonomy = rule({
   judge: (c) => {
     const energy = energyOf(c);
     const { batteryAh, volts, daysWanted } = c.plan.supply;
-    const { batteryDays: days } = endurance(c);
+    const days = energy && batteryDays(energy.wattHours, c.plan);
     if (!energy || batteryAh === null || days === null) return [];
     return days >= daysWanted
       ? []
