@@ -204,6 +204,8 @@ export interface RevisionView {
   differences: SettingDifference[] | null;
 }
 export interface ChannelSettingsView {
+  /** Whether a sensor feeds it now. */
+  fed: boolean;
   channelId: string;
   number: number;
   quantity: QuantityCode;

@@ -26,6 +26,7 @@ import {
   saysOf,
 } from './deviceAction';
 import type { Lease } from './lease';
+import { stageRevision } from './stageRevision';
 import { refuseUnfit } from './unfitSettings';
 import { loggerLine } from './line';
 import { loggerLink } from './loggerLink';
@@ -73,19 +74,8 @@ export async function stageSettings(
         },
       );
     }
-    const revision = (newest?.revision ?? 0) + 1;
-    await ctx.db.settingRevision.create(
-      {
-        stationId,
-        id: request.revisionId,
-        channelId,
-        revision,
-        settings,
-        stagedAt: ctx.now(),
-        stagedBy: ctx.person.id,
-      },
-      { transaction: tx },
-    );
+    const next = { row: channel.row, newest: newest?.revision ?? 0 };
+    const revision = await stageRevision(ctx, tx, next, settings, request.revisionId);
     const before = channel.staged?.settings ?? channel.written?.settings;
     await recordAct(ctx, tx, {
       stationId,
@@ -324,6 +314,7 @@ export async function channelSettingsView(db: Database, graph: StationGraph): Pr
     };
   return graph.channels.filter(isLogged).map((c) => ({
     channelId: c.row.id,
+    fed: c.installation !== null,
     number: c.row.number,
     quantity: c.row.quantity,
     zoneName: c.row.zoneName,

@@ -1,7 +1,6 @@
 import type { Transaction } from 'sequelize';
 import type { SwapSensor, TakeOut } from '@/contract/requests';
 import { neededLeads, outputOf, type SensorOutput, type SensorProfile } from '@/core/device/profile';
-import type { ChannelSettings } from '@/core/settings/channelSettings';
 import { formatValue } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
 import { query, row, type Database } from '@/db/database';
@@ -20,6 +19,7 @@ import {
 import { createLayer } from '../verify/layers';
 import { terminalLabel } from './channelInput';
 import { checkPlace, placeSensor, placeTaken, sensorOf, type Place } from './place';
+import { stageRevision } from './stageRevision';
 import { lastAnswer } from './talk';
 
 /**
@@ -40,7 +40,8 @@ export async function takeOut(
     await end(ctx, tx, i, at);
     await closeWindows(ctx, tx, stationId, channels, at);
     const on = channels.filter((c) => c.written && (c.staged ?? c.written).settings.enabled);
-    for (const c of on) await stageAgain(ctx, tx, c, { enabled: false });
+    for (const c of on)
+      await stageRevision(ctx, tx, c, { ...(c.staged ?? c.written)!.settings, enabled: false });
     await recordAct(ctx, tx, {
       stationId,
       occurredAt: at,
@@ -103,7 +104,7 @@ export async function swapSensor(
           { transaction: tx },
         );
         if (!c.written || tellsTheSame(i, c.output, place, output)) continue;
-        await stageAgain(ctx, tx, c);
+        await stageRevision(ctx, tx, c, (c.staged ?? c.written).settings);
         staged++;
       }
       await recordAct(ctx, tx, {
@@ -195,27 +196,6 @@ async function end(ctx: Context, tx: Transaction, { row: i }: InstallationNode, 
   const now = { untilAt: null, stationId: i.stationId };
   await ctx.db.mapping.update({ untilAt: at }, { where: { ...now, installationId: i.id }, transaction: tx });
   await ctx.db.installation.update({ untilAt: at }, { where: { ...now, id: i.id }, transaction: tx });
-}
-
-/** Stages a channel's settings once more, with what is another: the logger has to be told. */
-async function stageAgain(
-  ctx: Context,
-  tx: Transaction,
-  c: ChannelNode,
-  change: Partial<ChannelSettings> = {},
-): Promise<void> {
-  await ctx.db.settingRevision.create(
-    {
-      stationId: c.row.stationId,
-      id: newId(),
-      channelId: c.row.id,
-      revision: c.newest + 1,
-      settings: { ...(c.staged ?? c.written)!.settings, ...change },
-      stagedAt: ctx.now(),
-      stagedBy: ctx.person.id,
-    },
-    { transaction: tx },
-  );
 }
 
 /** Off-line windows that were open end with the sensor; a closed one takes the place of each. */

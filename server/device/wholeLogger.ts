@@ -7,6 +7,7 @@ import { startOperation, type Progress } from '../process/operation';
 import { atStation } from '../station/atStation';
 import { isLogged, loadStation, loggerNumber, loggerOf } from '../station/stationGraph';
 import { proposedSettings, writeSettings } from './settings';
+import { stageRevision } from './stageRevision';
 
 /** Settings of a whole logger at once: those nobody gave are staged as proposed, and all that is staged is written. */
 
@@ -26,18 +27,7 @@ export async function stageProposed(
     for (const c of unset) {
       const settings = proposedSettings(c, storageInterval);
       refuseUnfit(c, settings);
-      await ctx.db.settingRevision.create(
-        {
-          stationId,
-          id: newId(),
-          channelId: c.row.id,
-          revision: c.newest + 1,
-          settings,
-          stagedAt: ctx.now(),
-          stagedBy: ctx.person.id,
-        },
-        { transaction: tx },
-      );
+      await stageRevision(ctx, tx, c, settings);
     }
     if (unset.length > 0)
       await recordAct(ctx, tx, {

@@ -38,7 +38,7 @@ export function WholeLogger({
       send<OperationView>('POST', `${base}/write-all`, { operationId: newId() } satisfies BeginWork),
     onSuccess: (o) => operation.follow(o.id),
   });
-  const unset = channels.filter((c) => !c.staged && !c.written).length;
+  const unset = channels.filter((c) => c.fed && !c.staged && !c.written).length;
   const staged = channels.filter((c) => c.staged).length;
   if (!mayMeasure || (unset < 2 && staged < 2 && !operation.id)) return null;
   return (
