@@ -33,6 +33,13 @@ const line = async () => (await shown()).lines[0]!;
 
 test('what is as it was changes nothing; what changes leaves one line', async () => {
   expect(await changeLines(bench.at(), S(), await request())).toEqual({ changed: false });
+  // In whatever order the fields were sent.
+  const { ports, ...rest } = await request();
+  const turned = ports.map(({ portId, gateway }) => ({
+    portId,
+    gateway: Object.fromEntries(Object.entries(gateway!).reverse()) as unknown as typeof gateway,
+  }));
+  expect(await changeLines(bench.at(), S(), { ...rest, ports: turned })).toEqual({ changed: false });
   const before = await bookTexts(test_.db, S());
   expect(await change({ supplyVoltage: 12.9 })).toEqual({ changed: true });
   expect((await bookTexts(test_.db, S())).slice(before.length)).toEqual([

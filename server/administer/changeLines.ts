@@ -1,3 +1,4 @@
+import { isDeepStrictEqual } from 'node:util';
 import type { ChangeLines } from '@/contract/planRequests';
 import { serialText } from '@/core/bus/serial';
 import { row } from '@/db/database';
@@ -77,7 +78,7 @@ export async function changeLines(
       const port = graph.ports.find((p) => p.id === portId);
       if (!port) throw notFound('port', portId);
       refuseLine(graph, port, gateway);
-      if (JSON.stringify(gatewayOf(port)) === JSON.stringify(gateway)) continue;
+      if (isDeepStrictEqual(gatewayOf(port), gateway)) continue;
       said.push(
         gateway
           ? `${port.name} by ${gateway.profile ?? 'a gateway'} at ${gateway.address}, ${serialText(gateway.serial)}`

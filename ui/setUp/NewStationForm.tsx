@@ -12,15 +12,10 @@ import type { SetUpView } from '@/contract/planViews';
 import type { StationDescription } from '@/contract/stationDescription';
 import { Refusal, send } from '../shared/api';
 import { ProblemNote } from '../shared/ProblemNote';
-import { gloved, openForm } from '../shared/theme';
+import { fieldGrid, gloved, openForm } from '../shared/theme';
 import { GatewayModel, SerialSettingsField, usualLines } from './gatewayFields';
 
-const grid = {
-  display: 'grid',
-  gridTemplateColumns: 'repeat(auto-fit, minmax(200px, 1fr))',
-  gap: 1.5,
-} as const;
-/** What serial lines are mostly set to; anything else is set in the JSON description. */
+const grid = fieldGrid(200);
 const zones = ['Etc/UTC', 'Etc/GMT-1', Intl.DateTimeFormat().resolvedOptions().timeZone];
 
 /** A station in one go: its site, its logger by profile, the gateway of its serial line; or like another one. */
