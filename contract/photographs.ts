@@ -54,7 +54,10 @@ export const takeBackPhotograph = shape<TakeBackPhotograph>({ reason: must(words
 export interface PhotographsView {
   /** Of the site. */
   zone: string;
+  /** The newest, so many as are shown at once. */
   photographs: PhotographView[];
+  /** How many there are. */
+  total: number;
 }
 export interface PhotographView {
   id: string;

@@ -58,6 +58,7 @@ test('a picture of a camera is kept upright, smaller, and without position or ow
     initials: 'IK',
   });
   expect(found).toMatchObject({ latitude: null, longitude: null });
+  expect((await photographs(test_.db, S())).total).toBe(1);
   const kept = await photographBytes(test_.db, S(), photographId, 'large');
   expect(await exifr.gps(kept).catch(() => undefined)).toBeUndefined();
   expect((await sharp(kept).metadata()).exif).toBeUndefined();

@@ -21,16 +21,20 @@ import { pictureOf } from './picture';
 /** Photographs of a station that nobody took back, newest first. */
 export async function photographs(db: Database, stationId: string): Promise<PhotographsView> {
   const { zone } = await stationBasics(db, stationId);
-  const found = await query<PhotographView & { takenAt: Date | string }>(
+  const found = await query<PhotographView & { takenAt: Date | string; total: number }>(
     db,
     `select g.id, g.occasion, g.note, g.taken_at as "takenAt", g.plan_revision as "planRevision", g.width, g.height,
-            g.latitude, g.longitude, p.initials
+            g.latitude, g.longitude, p.initials, count(*) over ()::integer as total
        from photograph g join person p on p.id = g.person_id
       where g.station_id = :stationId and g.taken_back_at is null
       order by g.taken_at desc, g.id desc limit 200`,
     { stationId },
   );
-  return { zone, photographs: found.map((g) => ({ ...g, takenAt: new Date(g.takenAt).toISOString() })) };
+  return {
+    zone,
+    photographs: found.map(({ total: _, ...g }) => ({ ...g, takenAt: new Date(g.takenAt).toISOString() })),
+    total: found[0]?.total ?? 0,
+  };
 }
 
 /** The bytes of one, large or small, JPEG. */

@@ -80,6 +80,11 @@ export function Photographs({ stationId, planRevision }: { stationId: string; pl
           </ButtonBase>
         ))}
       </Box>
+      {data && data.total > all.length && (
+        <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
+          The newest {all.length} of {data.total}; the older ones are on file.
+        </Typography>
+      )}
       {open !== null && (
         <PhotographDialog
           stationId={stationId}
