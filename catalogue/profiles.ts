@@ -8,6 +8,7 @@ import brannochB6 from './profiles/brannoch-b6.json';
 import brannochB8 from './profiles/brannoch-b8.json';
 import brannochG1 from './profiles/brannoch-g1.json';
 import brannochG2 from './profiles/brannoch-g2.json';
+import brannochG3 from './profiles/brannoch-g3.json';
 import broughN1 from './profiles/brough-n1.json';
 import fulmarS1 from './profiles/fulmar-s1.json';
 import geoH2 from './profiles/geo-h2.json';
@@ -40,6 +41,7 @@ import noustS3 from './profiles/noust-s3.json';
 import noustT1 from './profiles/noust-t1.json';
 import quernC1 from './profiles/quern-c1.json';
 import quernTh3 from './profiles/quern-th3.json';
+import quernTh4 from './profiles/quern-th4.json';
 import quernV5 from './profiles/quern-v5.json';
 import skuaB1 from './profiles/skua-b1.json';
 import skuaC1 from './profiles/skua-c1.json';
@@ -68,6 +70,7 @@ export const profiles: readonly DeviceProfile[] = [
   brannochB8,
   brannochG1,
   brannochG2,
+  brannochG3,
   broughN1,
   fulmarS1,
   geoH2,
@@ -100,6 +103,7 @@ export const profiles: readonly DeviceProfile[] = [
   noustT1,
   quernC1,
   quernTh3,
+  quernTh4,
   quernV5,
   skuaB1,
   skuaC1,

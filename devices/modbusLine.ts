@@ -1,9 +1,10 @@
-import net from 'node:net';
-import { encodeRtu, hex, parseRtuReply, type RtuReply } from '@/core/bus/modbusRtu';
-import type { ModbusAnswer, ModbusRequest } from '@/core/bus/modbusPdu';
+import { hex, parseRtuReply, rtuFrame, type RtuReply } from '@/core/bus/modbusRtu';
+import { encodePdu, type ModbusAnswer, type ModbusRequest } from '@/core/bus/modbusPdu';
 import { encodeTcp, parseTcpReply } from '@/core/bus/modbusTcp';
 import type { ExchangeFault } from '@/core/bus/faultAdvice';
+import type { SerialSettings } from '@/core/bus/serial';
 import type { DeviceAddress } from './address';
+import { openLine, type HalfDuplexLine } from './gatewayLine';
 
 export interface LineFrame {
   readonly direction: 'sent' | 'received' | 'too-late';
@@ -23,6 +24,8 @@ export type Exchange =
 
 export interface LineOptions {
   readonly framing: 'rtu' | 'tcp';
+  /** Speed and parity the gateway is told beforehand; left out where it is set by hand. */
+  readonly serial?: SerialSettings | null;
   /** How long an answer may take, ms. */
   readonly timeOut: number;
   /** How long to listen on after a time-out, so that a late answer cannot be taken for the next, ms. */
@@ -50,26 +53,25 @@ export async function exchange(
 ): Promise<Exchange> {
   const frames: LineFrame[] = [];
   const fail = (fault: ExchangeFault, detail: string): Exchange => ({ ok: false, fault, detail, frames });
-  let socket: net.Socket;
+  let heard: HalfDuplexLine;
   try {
-    socket = await connect(at, options.timeOut);
+    heard = await openLine(at, options.timeOut, options.serial ?? null);
   } catch (error) {
     return fail('no-connection', (error as Error).message);
   }
-  const heard = new Listener(socket);
   try {
     await heard.quietFor(options.quiet);
-    heard.forget();
     transaction = (transaction + 1) & 0xffff;
     const number = transaction;
-    const question = options.framing === 'rtu' ? encodeRtu(unit, request) : encodeTcp(number, unit, request);
+    const question =
+      options.framing === 'rtu' ? rtuFrame(unit, encodePdu(request)) : encodeTcp(number, unit, request);
     const judge = (bytes: Uint8Array): RtuReply =>
       options.framing === 'rtu'
         ? parseRtuReply(unit, request, bytes)
         : parseTcpReply(number, unit, request, bytes);
     beforeSending();
     const sentAt = Date.now();
-    socket.write(question);
+    heard.write(question);
     frames.push({ direction: 'sent', hex: hex(question), after: 0 });
     const reply = await heard.untilJudged(judge, sentAt + options.timeOut);
     if (heard.bytes.length)
@@ -92,7 +94,7 @@ export async function exchange(
   } catch (error) {
     return fail('no-connection', (error as Error).message);
   } finally {
-    socket.destroy();
+    heard.close();
   }
 }
 
@@ -115,90 +117,4 @@ function fromAnswer(answer: ModbusAnswer, frames: LineFrame[]): Exchange {
   if (answer.kind === 'exception')
     return { ok: false, fault: 'exception', detail: `exception code ${answer.code}`, frames };
   return { ok: true, registers: answer.kind === 'registers' ? answer.registers : [], frames };
-}
-
-function connect(at: DeviceAddress, timeOut: number): Promise<net.Socket> {
-  return new Promise((resolve, reject) => {
-    const socket = net.connect({ host: at.host, port: at.port, noDelay: true });
-    const timer = setTimeout(() => {
-      socket.destroy();
-      reject(new Error(`no connection to ${at.host}:${at.port} within ${timeOut} ms`));
-    }, timeOut);
-    socket.once('connect', () => {
-      clearTimeout(timer);
-      resolve(socket);
-    });
-    socket.once('error', (error) => {
-      clearTimeout(timer);
-      reject(error);
-    });
-  });
-}
-
-/** Gathers what a socket brings. */
-class Listener {
-  bytes: Uint8Array = new Uint8Array();
-  private lost: Error | null = null;
-  private wake: () => void = () => {};
-
-  constructor(socket: net.Socket) {
-    socket.on('data', (more: Buffer) => {
-      this.bytes = Buffer.concat([this.bytes, more]).subarray(0, 4096);
-      this.wake();
-    });
-    socket.on('error', (error) => {
-      this.lost = error;
-      this.wake();
-    });
-    socket.on('close', () => {
-      this.lost ??= new Error('the gateway closed the connection');
-      this.wake();
-    });
-  }
-
-  forget() {
-    this.bytes = new Uint8Array();
-  }
-
-  /** Waits until nothing has come for `ms` (at most forty times as long). */
-  async quietFor(ms: number) {
-    for (let i = 0; i < 40; i++) {
-      const before = this.bytes.length;
-      await this.pause(ms);
-      if (this.lost) throw this.lost;
-      if (this.bytes.length === before) return;
-      this.forget();
-    }
-  }
-
-  async until(deadline: number) {
-    while (!this.lost && Date.now() < deadline) await this.pause(deadline - Date.now());
-  }
-
-  /** Waits until the bytes can be judged. A checksum that does not fit yet may still be mending. */
-  async untilJudged(judge: (b: Uint8Array) => RtuReply, deadline: number): Promise<RtuReply> {
-    for (;;) {
-      const verdict = judge(this.bytes);
-      if (verdict.kind !== 'incomplete') {
-        // One answer per question: anything that trails in right behind it makes it unsound.
-        const before = this.bytes.length;
-        await this.pause(10);
-        if (this.bytes.length === before) return verdict;
-        continue;
-      }
-      if (this.lost) throw this.lost;
-      if (Date.now() >= deadline) return verdict;
-      await this.pause(deadline - Date.now());
-    }
-  }
-
-  private pause(ms: number): Promise<void> {
-    return new Promise((resolve) => {
-      const timer = setTimeout(resolve, Math.max(0, ms));
-      this.wake = () => {
-        clearTimeout(timer);
-        resolve();
-      };
-    });
-  }
 }

@@ -1,6 +1,7 @@
 import type { Accuracy } from '@/core/device/accuracy';
 import {
   connectionKindNames,
+  type BusManagement,
   type Connection,
   type ConnectionKind,
   type ConnectionOf,
@@ -90,6 +91,21 @@ const connection = unionBy<Connection>()('kind', {
     idSetBy: must(words(1)),
     unitLoad: above,
     termination: must(oneOf<ConnectionOf<'modbus-rtu'>['termination']>()('none', 'switched', 'fixed')),
+    management: shape<BusManagement>({
+      idRegister: whole(0, 65_535),
+      serialRegister: must(orNull(number((n) => n.integer().min(0).max(65_535)))),
+      storeRegister: must(orNull(number((n) => n.integer().min(0).max(65_535)))),
+      anyId: must(orNull(number((n) => n.integer()))),
+      service: must(
+        orNull(
+          shape<NonNullable<BusManagement['service']>>({
+            serial: must(serialSettings),
+            window: must(finite((n) => n.greater(0).max(600))),
+          }),
+        ),
+      ),
+      light: must(orNull(name(80))),
+    }),
   },
   'sdi-12': { address: must(name(1)), longest: atLeast0 },
   'daisy-chain': { system: must(name(30)), countsAs: whole(1, 16) },
@@ -269,6 +285,7 @@ export const deviceProfile = unionBy<DeviceProfile>()('kind', {
     ...head,
     carries: must(listOf(connectionKind, (a) => a.min(1))),
     framing: must(oneOf<'rtu' | 'tcp'>()('rtu', 'tcp')),
+    control: oneOf<'rfc2217'>()('rfc2217'),
     supply,
     current: amperes,
     cautions,

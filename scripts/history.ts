@@ -206,7 +206,12 @@ async function liveStation(
       supplyVoltage: st.supply,
     },
     ...(shipped('logger', loggerCode(st))!.ports.some((p) => p.bus?.kind === 'modbus-rtu') && {
-      port: { name: 'RS-485 port 1', gatewayAddress: `127.0.0.1:${ports.bus}`, serial: busSerial },
+      port: {
+        name: 'RS-485 port 1',
+        gatewayAddress: `127.0.0.1:${ports.bus}`,
+        ...(st.gateway && { gatewayProfile: st.gateway }),
+        serial: busSerial,
+      },
     }),
   });
   const planned = await planStation(play.at(begin), stationId, st);

@@ -1,32 +1,53 @@
 import net from 'node:net';
-import { crcFits, rtuFrame } from '@/core/bus/modbusRtu';
-import { registerWord } from './inputs';
-import { simNow } from './logger';
-import { sensorAt } from './sensorValue';
+import {
+  negotiate,
+  serialHeld,
+  serialParameter,
+  telnetData,
+  telnetOption,
+  telnetReader,
+} from '@/core/bus/rfc2217';
+import { rtuFrame } from '@/core/bus/modbusRtu';
+import { characterTime } from '@/core/bus/serial';
+import { answerTo, gatewaySerial } from './serialLine';
 import type { BusFault, SimLogger, SimState } from './state';
 
+/** A sensor needs a moment to turn its driver round, ms. */
+const turnaround = 8;
+/** A transparent gateway cannot see 3.5 characters of silence through TCP: a short rest ends a frame, ms. */
+const rest = 4;
+
 /**
- * The logger's TCP serial gateway: every byte that arrives goes on the RS-485 line, and whatever a
- * sensor answers goes back to all who are connected, as a transparent gateway does.
+ * The logger's TCP serial gateway: every byte that arrives goes on the RS-485 line, and whatever a sensor answers
+ * goes back to all who are connected. Who negotiates RFC 2217 sets its speed and parity, and it keeps them; who
+ * does not gets bytes as they are.
  */
-export function serveBus(state: SimState, logger: SimLogger): net.Server {
-  const clients = new Set<net.Socket>();
+export function serveBus(state: SimState, logger: SimLogger, saved: () => void): net.Server {
+  const clients = new Map<net.Socket, { telnet: boolean }>();
+  const toAll = (answer: Uint8Array) => {
+    for (const [socket, { telnet }] of clients)
+      if (!socket.destroyed) socket.write(telnet ? telnetData(answer) : answer);
+  };
   return net.createServer((socket) => {
-    clients.add(socket);
+    const client = { telnet: false };
+    clients.set(socket, client);
     socket.setNoDelay(true);
+    const read = telnetReader();
     let pending = Buffer.alloc(0);
     let silence: NodeJS.Timeout | undefined;
     socket.on('data', (bytes) => {
-      pending = Buffer.concat([pending, bytes]);
+      // No Modbus frame begins with 255: an ID is at most 247.
+      client.telnet ||= bytes[0] === 255;
+      const data = client.telnet ? negotiated(logger, socket, read(bytes), saved) : bytes;
+      if (data.length === 0) return;
+      pending = Buffer.concat([pending, data]);
       clearTimeout(silence);
-      // A transparent gateway cannot see 3.5 characters of silence through TCP: a short rest ends a frame.
       silence = setTimeout(() => {
         const frame = pending;
         pending = Buffer.alloc(0);
-        reply(state, logger, frame, (answer) => {
-          for (const client of clients) if (!client.destroyed) client.write(answer);
-        });
-      }, 4);
+        const onLine = frame.length * characterTime(gatewaySerial(logger)) - rest;
+        setTimeout(() => reply(state, logger, frame, toAll, saved), Math.max(0, onLine));
+      }, rest);
     });
     const forget = () => {
       clearTimeout(silence);
@@ -37,12 +58,44 @@ export function serveBus(state: SimState, logger: SimLogger): net.Server {
   });
 }
 
-function reply(state: SimState, logger: SimLogger, frame: Buffer, send: (b: Uint8Array) => void): void {
+/** Answers what is negotiated and set; gives the data that is left. */
+function negotiated(
+  logger: SimLogger,
+  socket: net.Socket,
+  { data, words }: ReturnType<ReturnType<typeof telnetReader>>,
+  saved: () => void,
+): Buffer {
+  for (const word of words) {
+    if (word.kind === 'com-port') {
+      const set = serialParameter(word.command, word.value);
+      if (!set) continue;
+      logger.gatewaySerial = { ...gatewaySerial(logger), ...set };
+      saved();
+      socket.write(serialHeld(word.command, word.value));
+    } else if (word.kind === 'will' || word.kind === 'do') {
+      const known = Object.values(telnetOption).includes(word.option as never);
+      const yes = word.kind === 'will' ? 'do' : 'will';
+      const no = word.kind === 'will' ? 'dont' : 'wont';
+      socket.write(negotiate(known ? yes : no, word.option));
+    }
+  }
+  return Buffer.from(data);
+}
+
+function reply(
+  state: SimState,
+  logger: SimLogger,
+  frame: Buffer,
+  send: (b: Uint8Array) => void,
+  saved: () => void,
+): void {
   const answer = answerTo(state, logger, frame);
   if (!answer) return;
+  // What was set is kept by the stand as its devices would keep it.
+  if (frame[1] === 6 || frame[0] === 0x7e) saved();
   const fault = takeFault(logger);
-  // A sensor needs a moment to turn its driver round.
-  const later = (bytes: Uint8Array, ms = 8) => setTimeout(() => send(bytes), ms);
+  const takes = turnaround + answer.length * characterTime(gatewaySerial(logger));
+  const later = (bytes: Uint8Array, ms = takes) => setTimeout(() => send(bytes), ms);
   switch (fault?.kind) {
     case undefined:
       later(answer);
@@ -75,37 +128,4 @@ function takeFault(logger: SimLogger): BusFault | null {
   fault.left -= 1;
   if (fault.left <= 0) logger.busFault = null;
   return fault;
-}
-
-/** The answer of whichever sensor is addressed; null when none hears it or the frame is unsound. */
-export function answerTo(state: SimState, logger: SimLogger, frame: Uint8Array): Uint8Array | null {
-  if (frame.length < 8 || !crcFits(frame)) return null;
-  const unit = frame[0]!;
-  const fn = frame[1]!;
-  const sensor = sensorAt(logger, unit);
-  if (!sensor) return null;
-  const exception = (code: number) => rtuFrame(unit, Uint8Array.from([fn | 0x80, code]));
-  const word = (i: number) => (frame[i]! << 8) | frame[i + 1]!;
-  const address = word(2);
-  if (fn === 6) {
-    // Register 40 holds the ID of models without switches; the answer still carries the old one.
-    if (address !== 40) return exception(2);
-    const id = word(4);
-    if (id < 1 || id > 247) return exception(3);
-    sensor.busId = id;
-    return frame.slice(0, 8);
-  }
-  if (fn !== 3 && fn !== 4) return exception(1);
-  const count = word(4);
-  if (count < 1 || count > 125) return exception(3);
-  const words: number[] = [];
-  for (let i = 0; i < count; i++) {
-    const value =
-      fn === 3 && address + i === 40
-        ? sensor.busId
-        : registerWord(state, logger, unit, fn, address + i, simNow(state));
-    if (value === null) return exception(2);
-    words.push(value >> 8, value & 0xff);
-  }
-  return rtuFrame(unit, Uint8Array.from([fn, words.length, ...words]));
 }

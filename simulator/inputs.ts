@@ -12,17 +12,14 @@ import type { SimLogger, SimSensor, SimState } from './state';
 export const loggerProfile = (logger: SimLogger): LoggerProfile | null =>
   (logger.profile && shipped('logger', logger.profile)) || null;
 
-/** The register word a sensor on the bus holds at an address; null when nobody answers, or it has none there. */
-export function registerWord(
+/** The register word of an output of a sensor; null where it has none there. */
+export function outputWord(
   state: SimState,
-  logger: SimLogger,
-  busId: number,
+  sensor: SimSensor,
   fn: number,
   address: number,
   ms: number,
 ): number | null {
-  const sensor = sensorAt(logger, busId);
-  if (!sensor) return null;
   for (const { field, conversion, key } of shippedProfile(sensor.model)?.outputs ?? [])
     if (
       field.kind === 'register' &&
@@ -143,8 +140,11 @@ export function inputValue(
 ): number | null {
   switch (input.kind) {
     case 'modbus-rtu': {
+      const sensor = sensorAt(logger, input.busId);
+      // While it holds its polling it has nothing to show for the line.
+      if (!sensor || logger.held?.some((h) => ms >= h.from && ms < h.until)) return null;
       const words = Array.from({ length: wordsOf(input.field) }, (_, i) =>
-        registerWord(state, logger, input.busId, input.field.fn, input.field.address + i, ms),
+        outputWord(state, sensor, input.field.fn, input.field.address + i, ms),
       );
       return words.some((w) => w === null) ? null : decodeField(input.field, words as number[]);
     }

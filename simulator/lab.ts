@@ -4,6 +4,7 @@ import type { QuantityCode } from '@/core/quantity/quantity';
 import { loggerTime, simNow } from './logger';
 import { scatter } from './noise';
 import { sensorValue, truthAt } from './sensorValue';
+import { atTheSensor, powerCycle } from './serialLine';
 import type { BusFault, SensorTruth, SimClock, SimLogger, SimSensor, SimState } from './state';
 import type { Climate } from './world';
 
@@ -17,9 +18,16 @@ export interface LabOrder {
     serial: string;
     quantity?: QuantityCode;
     truth?: SensorTruth;
-    set?: Partial<Pick<SimSensor, 'busId' | 'powered' | 'serialSettings'>>;
+    set?: SensorFaults;
+    /** Power taken away and given back. */
+    powerCycle?: boolean;
   };
-  readonly bus?: { station: string; fault: BusFault | null };
+  readonly bus?: {
+    station: string;
+    fault?: BusFault | null;
+    /** Serial numbers of those whose data leads are lifted. */
+    lifted?: string[];
+  };
   readonly logger?: {
     station: string;
     clock?: SimLogger['clock'];
@@ -27,6 +35,14 @@ export interface LabOrder {
   };
   readonly place?: { name: string; quantity: QuantityCode; climate: Climate };
 }
+
+/** What can be wrong with a sensor on its line. */
+export type SensorFaults = Partial<
+  Pick<
+    SimSensor,
+    'busId' | 'powered' | 'serialSettings' | 'swapped' | 'open' | 'dead' | 'protocol' | 'supplyVolts'
+  >
+>;
 
 /** Carries out one order; throws with a plain sentence when it names something that is not there. */
 export function obey(state: SimState, order: LabOrder): void {
@@ -37,13 +53,19 @@ export function obey(state: SimState, order: LabOrder): void {
   };
   if (order.clock) state.clock = order.clock;
   if (order.sensor) {
-    const { serial, quantity, truth, set } = order.sensor;
+    const { serial, quantity, truth, set, powerCycle: cycle } = order.sensor;
     const sensor = state.loggers.flatMap((l) => l.sensors).find((s) => s.serial === serial);
     if (!sensor) throw new Error(`no sensor ${serial}`);
     if (quantity && truth) sensor.truths[quantity] = truth;
     Object.assign(sensor, set ?? {});
+    if (cycle) powerCycle(sensor);
   }
-  if (order.bus) logger(order.bus.station).busFault = order.bus.fault;
+  if (order.bus) {
+    const { station, fault, lifted } = order.bus;
+    const target = logger(station);
+    if (fault !== undefined) target.busFault = fault;
+    if (lifted) target.lifted = lifted;
+  }
   if (order.logger) {
     const target = logger(order.logger.station);
     if (order.logger.clock) target.clock = order.logger.clock;
@@ -103,6 +125,14 @@ export function serveLab(state: SimState, saved: () => void): http.Server {
             value: sensorValue(state, sensor, quantity, at),
             truth: truthAt(state, sensor.place, quantity, at),
           })
+        : send(404, { error: 'no such sensor' });
+    }
+    if (request.method === 'GET' && url.pathname === '/lab/at-sensor') {
+      const serial = url.searchParams.get('serial');
+      const logger = state.loggers.find((l) => l.sensors.some((s) => s.serial === serial));
+      const sensor = logger?.sensors.find((s) => s.serial === serial);
+      return logger && sensor
+        ? send(200, atTheSensor(logger, sensor))
         : send(404, { error: 'no such sensor' });
     }
     if (request.method === 'GET' && url.pathname === '/lab')

@@ -13,6 +13,8 @@ export interface ScenarioStation {
   readonly sensors: readonly ScenarioSensor[];
   /** Its own description, by code; the two Brannoch loggers go by their serial numbers. */
   readonly logger?: string;
+  /** What carries its serial line to the network, by code. */
+  readonly gateway?: string;
   /** It stands there, and nobody set it up yet. */
   readonly unregistered?: boolean;
   /** s at the anchor, s/day since. */

@@ -1,4 +1,5 @@
 import { huts } from './scenarioHuts';
+import { lofts } from './scenarioLofts';
 import { indoor, mains, water, well, type ScenarioSensor, type ScenarioStation } from './scenarioStation';
 
 /** What stands where, in the order of the stand's ports: what is added goes behind. */
@@ -371,4 +372,5 @@ export const scenarioStations: readonly ScenarioStation[] = [
       },
     ],
   },
+  lofts,
 ];

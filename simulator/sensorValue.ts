@@ -1,4 +1,6 @@
 import { shippedProfile } from '@/catalogue/profiles';
+import { serialDifferences, type SerialSettings } from '@/core/bus/serial';
+import type { BusManagement } from '@/core/device/connection';
 import { outputOf, type SensorOutput } from '@/core/device/profile';
 import type { QuantityCode } from '@/core/quantity/quantity';
 import { scatter } from './noise';
@@ -42,14 +44,40 @@ export function sensorValue(state: SimState, sensor: SimSensor, key: string, ms:
   return quantity === 'humidity' ? Math.min(100, Math.max(0, value)) : value;
 }
 
-/** The sensor that answers an ID on a logger's bus: powered, and with the bus's serial parameters. */
-export function sensorAt(logger: SimLogger, busId: number): SimSensor | null {
-  return (
-    logger.sensors.find(
-      (s) =>
-        s.busId === busId &&
-        s.powered &&
-        JSON.stringify(s.serialSettings) === JSON.stringify(logger.busSerial),
-    ) ?? null
+/** Whether a sensor has the supply it needs. */
+export const hasPower = (sensor: SimSensor): boolean =>
+  sensor.powered &&
+  (sensor.supplyVolts === undefined || sensor.supplyVolts >= (shippedProfile(sensor.model)?.supply.low ?? 0));
+
+/** Whether a sensor's receiver makes sense of what is on its pair. */
+export const isOnLine = (logger: SimLogger, sensor: SimSensor): boolean =>
+  hasPower(sensor) &&
+  !sensor.swapped &&
+  !sensor.open &&
+  !sensor.dead &&
+  !logger.lifted?.includes(sensor.serial);
+
+const same = (a: SerialSettings, b: SerialSettings): boolean => serialDifferences(a, b).length === 0;
+
+/** Which sensors take a Modbus question at this ID for theirs: with power, right way round, at this speed, in this protocol. */
+export const sensorsAt = (logger: SimLogger, unit: number, serial: SerialSettings): SimSensor[] =>
+  logger.sensors.filter(
+    (s) =>
+      (s.busId === unit || (s.busId !== null && managementOf(s)?.anyId === unit)) &&
+      isOnLine(logger, s) &&
+      !s.inService &&
+      (s.protocol ?? 'modbus') === 'modbus' &&
+      same(s.serialSettings, serial),
   );
+
+/** How a model on RS-485 is set over the line; null where it is not. */
+export function managementOf(sensor: SimSensor): BusManagement | null {
+  const connection = shippedProfile(sensor.model)?.connection;
+  return (connection?.kind === 'modbus-rtu' && connection.management) || null;
+}
+
+/** The sensor the logger hears at an ID; null for none, and for two that talk over each other. */
+export function sensorAt(logger: SimLogger, busId: number): SimSensor | null {
+  const heard = sensorsAt(logger, busId, logger.busSerial);
+  return heard.length === 1 ? heard[0]! : null;
 }

@@ -25,7 +25,7 @@ export async function startStand(
         : serveLogger(state, logger, saved),
       logger.ownPort,
     ],
-    [serveBus(state, logger), logger.busPort] as [net.Server, number],
+    [serveBus(state, logger, saved), logger.busPort] as [net.Server, number],
   ]);
   servers.push([serveLab(state, saved), labPort]);
   const sockets = new Set<net.Socket>();

@@ -26,6 +26,12 @@ export interface SimLogger {
   ownPort: number;
   busPort: number;
   busSerial: SerialSettings;
+  /** Speed and parity its gateway was last set to; as the line's where nobody set it. */
+  gatewaySerial?: SerialSettings;
+  /** Its polling of the serial line was held, oldest first, true time. */
+  held?: { from: number; until: number }[];
+  /** Serial numbers of those whose data leads are lifted from the line. */
+  lifted?: string[];
   utcOffsetMinutes: number;
   /** Logger clock = true time + error + rate · (true time − since). */
   clock: SimLoggerClock;
@@ -72,6 +78,19 @@ export interface SimSensor {
   serialSettings: SerialSettings;
   place: string;
   powered: boolean;
+  /** V at its supply terminals, where it is not what the logger gives. */
+  supplyVolts?: number;
+  /** Its pair is the wrong way round; a lead of it is open; it never answers again. */
+  swapped?: boolean;
+  open?: boolean;
+  dead?: boolean;
+  /** Name of the protocol it works in; Modbus where nothing is said. */
+  protocol?: string;
+  /** What it comes up with after a power cycle, where something was set and not stored. */
+  stored?: { busId: number | null; serialSettings: SerialSettings; protocol: string };
+  /** Wall clock of its last power-up, ms, and whether it was spoken to in its service window. */
+  poweredAt?: number;
+  inService?: boolean;
   /** By output. */
   truths: Partial<Record<string, SensorTruth>>;
 }

@@ -4,6 +4,22 @@ import { serialText, type SerialSettings } from '../bus/serial';
  * How a sensor is connected, with what a plan has to know of it. What its numbers mean is the conversion's
  * affair: an input hands it a register's number, V, mA, a ratio of voltages, Ω or a count of pulses.
  */
+/** How a device on RS-485 is set and asked beyond its measured values. */
+export interface BusManagement {
+  /** Holding register of its ID. */
+  readonly idRegister: number;
+  /** Holding register of its speed and parity (`serialWord`); null where they are set otherwise. */
+  readonly serialRegister: number | null;
+  /** Holding register that keeps everything when 1 is written to it; null where it is kept at once. */
+  readonly storeRegister: number | null;
+  /** Reserved address, 248–255, at which any of this model answers with its own ID; alone on the line only. */
+  readonly anyId: number | null;
+  /** Its service protocol: the line it speaks, for how many s after power-up it listens. */
+  readonly service: { readonly serial: SerialSettings; readonly window: number } | null;
+  /** What its light does when it has power; null for none. */
+  readonly light: string | null;
+}
+
 export type Connection =
   | {
       readonly kind: 'modbus-rtu';
@@ -14,6 +30,8 @@ export type Connection =
       readonly unitLoad: number;
       /** Whether a terminating resistor is built in. */
       readonly termination: 'none' | 'switched' | 'fixed';
+      /** How it is set over the line; left out where only its switches set it. */
+      readonly management?: BusManagement;
     }
   | {
       readonly kind: 'sdi-12';
@@ -107,8 +125,13 @@ export const connectionKinds: Kinds = {
   'modbus-rtu': {
     name: 'Modbus RTU',
     gives: 'register',
-    refuse: ({ unitLoad }) =>
-      unitLoad > 0 && unitLoad <= 1 ? null : 'the unit load lies above 0, at most 1',
+    refuse: ({ unitLoad, management }) => {
+      if (!(unitLoad > 0 && unitLoad <= 1)) return 'the unit load lies above 0, at most 1';
+      const anyId = management?.anyId ?? null;
+      return anyId === null || (anyId >= 248 && anyId <= 255)
+        ? null
+        : 'an address that all of a model answer is one of the reserved 248–255';
+    },
     says: ({ serial }) => serialText(serial),
   },
   'sdi-12': {

@@ -11,6 +11,8 @@ export interface GatewayProfile {
   readonly name: string;
   readonly carries: readonly ConnectionKind[];
   readonly framing: 'rtu' | 'tcp';
+  /** How its speed and parity are set over the network (RFC 2217); left out where only by hand. */
+  readonly control?: 'rfc2217';
   readonly supply: { readonly low: number; readonly high: number; readonly preferred: number };
   /** A */
   readonly current: number;

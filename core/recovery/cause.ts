@@ -1,0 +1,53 @@
+/** Why a device on a serial line does not answer as it should: one object a cause. */
+interface CauseKind {
+  readonly name: string;
+  /** What is done about it, in words. */
+  readonly mend: string;
+}
+
+/** Common practice, no source: practitioners work through these in this order. */
+export const causeKinds = {
+  gateway: {
+    name: 'the gateway is not reached',
+    mend: 'Power and network of the gateway: link light, cable, address; then the allow-list of this installation.',
+  },
+  line: {
+    name: 'the line as a whole is silent',
+    mend: 'At the gateway: its own speed and parity, its end of the pair, the supply that all share.',
+  },
+  serial: {
+    name: 'its serial parameters differ',
+    mend: 'Set its speed, parity and stop bits to those of the line, and store them.',
+  },
+  swapped: {
+    name: 'its pair is swapped',
+    mend: 'Swap the two data leads at its terminals, + to +, whatever the letters say.',
+  },
+  open: {
+    name: 'a lead of its pair, or the signal common, is open',
+    mend: 'Look for the loose or broken lead between it and the last device that answers.',
+  },
+  supply: {
+    name: 'it has no supply, or too little',
+    mend: 'Fuse, terminals, polarity, then the drop along the cable.',
+  },
+  duplicate: {
+    name: 'another device has the same ID',
+    mend: 'Give one of the two a free ID while the other is off the line.',
+  },
+  id: {
+    name: 'it has another ID',
+    mend: 'Set the ID that the logger asks, or tell the logger the one it has.',
+  },
+  protocol: {
+    name: 'it is set to another protocol',
+    mend: 'Set the protocol that the logger polls in its service window, and store it.',
+  },
+  dead: {
+    name: 'the device itself has failed, or more than one thing is wrong at once',
+    mend: 'Put one that is known to be good in its place; send this one to the bench.',
+  },
+} as const satisfies Record<string, CauseKind>;
+
+export type Cause = keyof typeof causeKinds;
+export const causes = Object.keys(causeKinds) as readonly Cause[];
