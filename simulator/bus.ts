@@ -68,9 +68,11 @@ function negotiated(
   for (const word of words) {
     if (word.kind === 'com-port') {
       const set = serialParameter(word.command, word.value);
-      if (!set) continue;
-      logger.gatewaySerial = { ...gatewaySerial(logger), ...set };
-      saved();
+      if (set) {
+        logger.gatewaySerial = { ...gatewaySerial(logger), ...set };
+        saved();
+      }
+      // Flow control, purging and the like are answered too (RFC 2217, section 3): there is nothing to do for them.
       socket.write(serialHeld(word.command, word.value));
     } else if (word.kind === 'will' || word.kind === 'do') {
       const known = Object.values(telnetOption).includes(word.option as never);
