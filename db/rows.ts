@@ -1,4 +1,5 @@
 /** One row of each table, in the field's words. Instants are Date, ids UUIDv7 text. */
+import type { Evidence } from '@/core/recovery/recovery';
 import type { CheckPlan } from '@/core/check/plan';
 import type { Settling } from '@/core/check/settling';
 import type { InstrumentQuantity } from '@/schema/pieces';
@@ -264,7 +265,38 @@ export interface DeviceActionRow {
   outcome: Readonly<Record<string, unknown>> | null;
   settledAt: Date | null;
 }
-export type DeviceActionKind = 'talk' | 'write-settings' | 'write-offset' | 'set-clock';
+export type DeviceActionKind =
+  'talk' | 'write-settings' | 'write-offset' | 'set-clock' | 'bus-read' | 'bus-write' | 'hold-polling';
+export interface LineSessionRow {
+  stationId: string;
+  id: string;
+  portId: string;
+  master: 'held' | 'lifted';
+  outputsInHand: boolean;
+  layers: readonly string[];
+  begunAt: Date;
+  untilAt: Date;
+  personId: string;
+  endedAt: Date | null;
+  endedBy: string | null;
+}
+export interface RecoveryRow {
+  stationId: string;
+  id: string;
+  installationId: string;
+  begunAt: Date;
+  personId: string;
+  endedAt: Date | null;
+  endedBy: string | null;
+}
+export interface RecoveryStepRow {
+  stationId: string;
+  recoveryId: string;
+  number: number;
+  evidence: Evidence;
+  at: Date;
+  personId: string;
+}
 export interface AdjustmentRow {
   stationId: string;
   id: string;

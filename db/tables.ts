@@ -3,6 +3,7 @@ import type * as rows from './rows';
 import { storedAction } from './stored/action';
 import { storedCheckPlan, storedCheckResult, storedEntered, storedSettling } from './stored/check';
 import { storedInputs, storedParameters } from './stored/derivation';
+import { storedEvidence, storedLayers } from './stored/line';
 import { storedLayer } from './stored/layer';
 import { storedWiringPlan } from './stored/wiringPlan';
 import { storedProfile } from './stored/profile';
@@ -308,6 +309,46 @@ export function defineTables(s: Sequelize) {
         state: text,
         outcome: json(storedAction),
         settledAt: instant,
+      },
+    }),
+    lineSession: defineTable<rows.LineSessionRow>(s, {
+      name: 'line_session',
+      key: hungKey,
+      columns: {
+        ...hung,
+        portId: id,
+        master: text,
+        outputsInHand: flag,
+        layers: json(storedLayers),
+        begunAt: instant,
+        untilAt: instant,
+        personId: id,
+        endedAt: instant,
+        endedBy: id,
+      },
+    }),
+    recovery: defineTable<rows.RecoveryRow>(s, {
+      name: 'recovery',
+      key: hungKey,
+      columns: {
+        ...hung,
+        installationId: id,
+        begunAt: instant,
+        personId: id,
+        endedAt: instant,
+        endedBy: id,
+      },
+    }),
+    recoveryStep: defineTable<rows.RecoveryStepRow>(s, {
+      name: 'recovery_step',
+      key: ['stationId', 'recoveryId', 'number'],
+      columns: {
+        stationId: id,
+        recoveryId: id,
+        number: int,
+        evidence: json(storedEvidence),
+        at: instant,
+        personId: id,
       },
     }),
     adjustment: defineTable<rows.AdjustmentRow>(s, {

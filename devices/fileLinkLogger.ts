@@ -8,6 +8,7 @@ import {
   liveSchema,
   LoggerFault,
   parsed,
+  pollingSchema,
   recordTimeOut,
   sound,
   statusSchema,
@@ -17,7 +18,13 @@ import {
 } from './logger';
 
 /** What the logger calls its files. Its record has one for each time its clock was set. */
-const files = { status: 'STATUS.TXT', now: 'NOW.TXT', setup: 'SETUP.JSON', clock: 'CLOCK.TXT' } as const;
+const files = {
+  status: 'STATUS.TXT',
+  now: 'NOW.TXT',
+  setup: 'SETUP.JSON',
+  clock: 'CLOCK.TXT',
+  polling: 'POLLING.TXT',
+} as const;
 const recordFile = (run: number) => `REC${run}.CSV`;
 
 const setupSchema = Joi.object({ channels: Joi.array().items(channelSchema).required() });
@@ -91,6 +98,13 @@ export const fileLinkLogger: LoggerDriver = {
         return { ...held, offset };
       }),
     setClock: (text) => putText(at, files.clock, `${text}\n`, usualTimeOut),
+    async heldFor() {
+      return sound<{ heldFor: number }>(
+        { heldFor: Number(valuesOf(await read(at, files.polling)).heldFor) },
+        pollingSchema,
+      ).heldFor;
+    },
+    holdPolling: (seconds) => putText(at, files.polling, `holdFor=${seconds}\n`, usualTimeOut),
     async record(run, from) {
       const pieces = commonRecord(
         getFile(at, recordFile(run), largestRecord, recordTimeOut),

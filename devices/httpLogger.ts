@@ -8,6 +8,7 @@ import {
   liveSchema,
   LoggerFault,
   parsed,
+  pollingSchema,
   recordTimeOut,
   sound,
   statusSchema,
@@ -91,6 +92,12 @@ export const httpLogger: LoggerDriver = {
     },
     async setClock(text) {
       await askJson(at, clockSchema, 'PUT', '/clock', { clock: text });
+    },
+    async heldFor() {
+      return (await askJson<{ heldFor: number }>(at, pollingSchema, 'GET', '/polling')).heldFor;
+    },
+    async holdPolling(seconds) {
+      await askJson(at, pollingSchema, 'PUT', '/polling', { holdFor: seconds });
     },
     async record(run, from) {
       const path = `/record.csv?run=${run}${from ? `&from=${encodeURIComponent(from)}` : ''}`;

@@ -49,6 +49,10 @@ export interface Logger {
   /** In the unit of the channel's settings. */
   writeOffset(number: number, offset: number): Promise<void>;
   setClock(text: string): Promise<void>;
+  /** For how many s more it leaves its serial line alone; 0 where it polls. */
+  heldFor(): Promise<number>;
+  /** Has it leave its serial line alone for so many s, after which it goes on by itself; 0 to go on at once. */
+  holdPolling(seconds: number): Promise<void>;
   /**
    * The stored record of one clock run from a stamp on, as CSV in pieces: "stamp,1,2" and a row a stamp.
    */
@@ -80,6 +84,7 @@ export const statusSchema = Joi.object({
   clock,
   clockRun: Joi.number().integer().min(0).max(32_000).default(0),
 }).unknown();
+export const pollingSchema = Joi.object({ heldFor: Joi.number().min(0).max(86_400).required() }).unknown();
 export const liveSchema = Joi.object({
   clock,
   channels: Joi.array()

@@ -4,7 +4,15 @@ import { byteLine, readText, type ByteLine } from '@/core/bus/byteLine';
 import { receiveFile, sendFile } from '@/core/bus/xmodem';
 import type { ChannelSettings } from '@/core/settings/channelSettings';
 import { channelValue, clockRun, inForce, loggerTime, simNow, stampText, storedRecord } from './logger';
-import { describeChannel, newChannel, orderChannel, orderClock, refuseChannel } from './orders';
+import {
+  describeChannel,
+  heldFor,
+  newChannel,
+  orderChannel,
+  orderHold,
+  orderClock,
+  refuseChannel,
+} from './orders';
 import type { SimLogger, SimState } from './state';
 
 /**
@@ -61,6 +69,7 @@ function fileOf(state: SimState, logger: SimLogger, name: string): string | null
     return `serial=${logger.serial}\nmodel=${logger.model}\nfirmware=${logger.firmware}\nclock=${clock}\nclockRun=${clockRun(logger)}\n`;
   if (name === 'NOW.TXT')
     return `clock=${clock}\n${logger.channels.map((c) => `${c.number}=${channelValue(state, logger, c, now) ?? ''}\n`).join('')}`;
+  if (name === 'POLLING.TXT') return `heldFor=${heldFor(logger, now)}\n`;
   if (name === 'SETUP.JSON')
     return JSON.stringify({ channels: logger.channels.map((c) => describeChannel(c, now)) });
   const run = /^REC(\d{1,4})\.CSV$/.exec(name);
@@ -76,6 +85,7 @@ function fileOf(state: SimState, logger: SimLogger, name: string): string | null
 /** Takes a file that came whole; gives why not. Settings are taken all or not at all. */
 function take(logger: SimLogger, name: string, text: string, now: number): string | null {
   if (name === 'CLOCK.TXT') return orderClock(logger, text.trim(), now);
+  if (name === 'POLLING.TXT') return orderHold(logger, Number(/^holdFor=(\d+)\n$/.exec(text)?.[1]), now);
   if (name !== 'SETUP.JSON') return `${name} cannot be put`;
   let channels: { number: number; settings: ChannelSettings; source: ChannelInput | null; offset: number }[];
   try {

@@ -2,7 +2,16 @@ import http from 'node:http';
 import type { ChannelInput } from '@/core/device/channelInput';
 import type { ChannelSettings } from '@/core/settings/channelSettings';
 import { channelValue, clockRun, loggerTime, simNow, stampText, storedRecord } from './logger';
-import { describeChannel, instantOf, newChannel, orderChannel, orderClock, refuseChannel } from './orders';
+import {
+  describeChannel,
+  heldFor,
+  instantOf,
+  newChannel,
+  orderHold,
+  orderChannel,
+  orderClock,
+  refuseChannel,
+} from './orders';
 import type { SimLogger, SimState } from './state';
 
 /** The logger's own small HTTP interface: clock, live values, channel settings, offsets, record as CSV. */
@@ -53,6 +62,14 @@ function route(
     if (refused) return send(422, { error: refused });
     saved();
     return send(200, { clock: stampText(logger, loggerTime(logger, now)), clockRun: clockRun(logger) });
+  }
+  if (path === '/polling') {
+    if (method === 'PUT') {
+      const refused = orderHold(logger, (body as { holdFor?: unknown } | null)?.holdFor, now);
+      if (refused) return send(422, { error: refused });
+      saved();
+    }
+    return send(200, { heldFor: heldFor(logger, now) });
   }
   if (method === 'GET' && path === '/live')
     return send(200, {

@@ -19,6 +19,19 @@ export function orderClock(logger: SimLogger, text: string, now: number): string
   return null;
 }
 
+/** For how many s more it leaves its serial line alone. */
+export const heldFor = (logger: SimLogger, now: number): number =>
+  Math.max(0, ((logger.held?.at(-1)?.until ?? now) - now) / 1000);
+
+/** Has it leave its serial line alone for so many s; 0 to go on. */
+export function orderHold(logger: SimLogger, seconds: unknown, now: number): string | null {
+  if (typeof seconds !== 'number' || !(seconds >= 0 && seconds <= 7200)) return 'holdFor is 0 to 7200 s';
+  const running = heldFor(logger, now) > 0 ? logger.held!.at(-1)! : null;
+  if (running) running.until = now + seconds * 1000;
+  else if (seconds > 0) logger.held = [...(logger.held ?? []), { from: now, until: now + seconds * 1000 }];
+  return null;
+}
+
 /** What it would not take of a channel's settings and input. */
 export function refuseChannel(
   logger: SimLogger,

@@ -44,6 +44,7 @@ const without = (w: World, ...gone: Cause[]): World => ({
 });
 function look<N extends StepName>(w: World, step: N): Results[N] {
   const { wrong, c } = w;
+  const mute = () => wrong.has('gateway') || wrong.has('line');
   const results: { [S in StepName]: () => Results[S] } = {
     reach: () => ({ reached: !wrong.has('gateway') }),
     ask: () => ({ heard: hears(w, 'line', 'its') }),
@@ -67,13 +68,19 @@ function look<N extends StepName>(w: World, step: N): Results[N] {
     },
     supply: () => ({ volts: wrong.has('supply') ? 3.1 : 12 }),
     alone: () => ({ heard: hears(without(w, 'duplicate'), 'line', 'its') }),
-    scan: () => ({ found: hears(w, 'line', 'other') === 'silence' ? [] : [17] }),
+    // Somebody nobody knows of hangs there, too.
+    scan: () => ({
+      from: 1,
+      to: 247,
+      found: mute() ? [] : hears(w, 'line', 'other') === 'silence' ? [4] : [4, 17],
+    }),
+    whose: () => ({ silent: hears(w, 'line', 'other') === 'silence' ? [] : [17] }),
     'any-id': () => {
       const heard = hears(without(w, 'duplicate', 'id'), 'line', 'its') === 'answer';
       return { id: heard ? (wrong.has('id') ? 17 : c.busId) : null };
     },
     service: () => {
-      const mute = (['gateway', 'line', 'swapped', 'open', 'supply', 'dead'] as const).some((x) =>
+      const deaf = (['gateway', 'line', 'swapped', 'open', 'supply', 'dead'] as const).some((x) =>
         wrong.has(x),
       );
       const found: AsFound = {
@@ -84,7 +91,7 @@ function look<N extends StepName>(w: World, step: N): Results[N] {
         serial: wrong.has('serial') ? c.delivered : c.serial,
         protocol: wrong.has('protocol') ? 'text' : 'modbus',
       };
-      return { found: mute ? null : found };
+      return { found: deaf ? null : found };
     },
   };
   return results[step]();
@@ -152,7 +159,7 @@ describe('silence alone tells nothing apart', () => {
     for (const cause of ['swapped', 'supply', 'protocol'] as const) {
       const { state } = search([cause], { skip: hands });
       expect(state.verdict).toBe('exhausted');
-      expect(state.remaining).toEqual(['swapped', 'open', 'supply', 'protocol', 'dead']);
+      expect(state.remaining).toEqual(['swapped', 'open', 'supply', 'id', 'protocol', 'dead']);
     }
   });
   test.each([

@@ -10,11 +10,9 @@ import {
   type StepName,
 } from './steps';
 
-/** One line of what was tried, in its order. */
+/** One line of what was tried, in its order; null for what nobody could do. */
 export type Evidence =
-  | { readonly [N in StepName]: { readonly step: N; readonly result: Results[N] } }[StepName]
-  /** What nobody can do now. */
-  | { readonly step: StepName; readonly result: null }
+  | { readonly [N in StepName]: { readonly step: N; readonly result: Results[N] | null } }[StepName]
   /** Something was put right, and it was asked again. */
   | { readonly step: 'mended'; readonly result: { readonly cause: Cause; readonly heard: Heard } };
 
@@ -97,9 +95,11 @@ export function recover(c: RecoveryCase, evidence: readonly Evidence[]): Recover
   const done = new Set(
     valid.filter((e) => e.step !== 'speeds' || e.result === null || triedAll(c, valid)).map((e) => e.step),
   );
+  const scan = valid.findLast((e) => e.step === 'scan');
+  const strangers = scan?.step === 'scan' ? (scan.result?.found ?? []) : [];
   const next = stepNames.find((name) => {
     const step = recoverySteps[name];
-    return !done.has(name) && step.applies(c) && step.tells.some((t) => remaining.includes(t));
+    return !done.has(name) && step.applies(c, strangers) && step.tells.some((t) => remaining.includes(t));
   });
   return next ? state('searching', next) : state('exhausted');
 }

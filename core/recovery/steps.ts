@@ -41,7 +41,10 @@ export interface Results {
   /** V at its terminals. */
   readonly supply: { readonly volts: number };
   readonly alone: { readonly heard: Heard };
-  readonly scan: { readonly found: readonly number[] };
+  /** IDs that answered and nothing on file has, of those from–to. */
+  readonly scan: { readonly found: readonly number[]; readonly from: number; readonly to: number };
+  /** Which of the unknown IDs fell silent when its leads were off. */
+  readonly whose: { readonly silent: readonly number[] };
   readonly 'any-id': { readonly id: number | null };
   readonly service: { readonly found: AsFound | null };
 }
@@ -63,7 +66,8 @@ export interface RecoveryStep<N extends StepName> {
   readonly asks: (c: RecoveryCase) => string;
   /** Which causes it can tell about. */
   readonly tells: readonly Cause[];
-  readonly applies: (c: RecoveryCase) => boolean;
+  /** `strangers`: IDs that answered and that nothing on file has. */
+  readonly applies: (c: RecoveryCase, strangers: readonly number[]) => boolean;
   /** What is expected, said beforehand, so that a failure that was due worries nobody. */
   readonly expects: (c: RecoveryCase) => string;
   /** `before`: what was heard when it was first asked. */
@@ -239,17 +243,37 @@ export const recoverySteps: { readonly [N in StepName]: RecoveryStep<N> } = {
     title: 'Look for it at every ID',
     by: 'application',
     asks: (c) =>
-      `Asks every ID from 1 to 247 at ${serialText(c.serial)} for a tenth of a second; it can be stopped.`,
+      `Asks every ID of a range at ${serialText(c.serial)} for a tenth of a second each; it can be stopped.`,
     tells: ['id'],
     applies: always,
-    expects: () => 'About half a minute; all but a few stay silent.',
-    means: ({ found }) =>
-      found.length > 0
+    expects: () => 'About half a minute for all 247; all but a few stay silent.',
+    means: ({ found, from, to }) =>
+      found.length === 0
         ? {
-            finds: 'id',
-            says: `ID ${found.join(', ')} answered, and nothing on file has ${found.length > 1 ? 'them' : 'it'}.`,
+            ...(from <= 1 && to >= 247 && { excludes: ['id'] }),
+            says: `No ID from ${from} to ${to} answered that is not on file.`,
           }
-        : { excludes: ['id'], says: 'No ID answered that is not on file.' },
+        : {
+            // Somebody nobody knows of is no proof that it is this one.
+            says: `ID ${found.join(', ')} answered, and nothing on file has ${found.length > 1 ? 'them' : 'it'}: whether it is this device has to be seen.`,
+          },
+    listens: true,
+  },
+  whose: {
+    title: 'Take its leads off, and see who falls silent',
+    by: 'person',
+    asks: () =>
+      'Lift the two data leads of this device only, confirm, and have the unknown IDs asked again. Then put the leads back.',
+    tells: ['id'],
+    applies: (_, strangers) => strangers.length > 0,
+    expects: () =>
+      'If one of them is silent now, it is this device; if all still answer, it is none of them.',
+    means: ({ silent }) =>
+      silent.length === 1
+        ? { finds: 'id', says: `ID ${silent[0]} fell silent with its leads off: it is this device.` }
+        : silent.length === 0
+          ? { excludes: ['id'], says: 'All of them still answer: it is none of them.' }
+          : { says: `IDs ${silent.join(', ')} fell silent at once: more than its own leads were off.` },
     listens: true,
   },
   'any-id': {

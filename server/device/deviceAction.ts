@@ -82,6 +82,12 @@ async function commitIntent(ctx: Context, plan: ActionPlan): Promise<void> {
         'Someone else is setting this clock just now.',
         'Wait a few seconds, then look at the clock.',
       );
+    if (brokenRule(error) === 'device_action_one_bus_write')
+      throw inTheWay(
+        'write-running',
+        'Another write on this line is under way, or its outcome is unknown.',
+        'Wait a few seconds, or read the device back to settle it.',
+      );
     if (brokenRule(error) === 'device_action_one_open_write')
       throw inTheWay(
         'write-running',
@@ -205,7 +211,7 @@ export async function unknownActions(db: Database, stationIds?: readonly string[
     db,
     `select a.id, a.station_id as "stationId", a.channel_id as "channelId", a.kind, a.intended_at as "intendedAt", u.initials, a.intent
        from device_action a join person u on u.id = a.person_id
-      where a.kind <> 'talk' and a.state in ('intent', 'unknown') and ${unknownSql}
+      where a.kind not in ('talk', 'bus-read') and a.state in ('intent', 'unknown') and ${unknownSql}
         ${stationIds ? 'and a.station_id in (:stationIds)' : ''} order by a.intended_at`,
     { stationIds },
   );

@@ -3,6 +3,7 @@ import { formatAge } from '@/core/quantity/format';
 import { query, type Database } from '@/db/database';
 import { atStation } from '../station/atStation';
 import type { Context } from '../context';
+import { newId } from '../id';
 import { personTime } from '../book/fieldBook';
 import { inTheWay, notFound } from '../problem';
 import { loadStation } from '../station/stationGraph';
@@ -15,15 +16,86 @@ async function openWindows(ctx: Context, tx: Transaction, stationId: string, ins
   const installation = graph.installations.find((i) => i.row.id === installationId);
   if (!installation) throw notFound('installation', installationId);
   const channels = graph.channels.filter((c) => c.installation?.row.id === installationId);
-  const open = await query<{ id: string; channelId: string; fromAt: Date; reason: string }>(
-    ctx.db,
-    `select id, channel_id as "channelId", from_at as "fromAt", reason from active_layer
-      where station_id = :stationId and kind = 'off-line' and until_at is null and channel_id in (:ids)`,
-    { stationId, ids: channels.length ? channels.map((c) => c.row.id) : [installationId] },
+  const open = await openWindowsOf(
+    ctx,
     tx,
+    stationId,
+    channels.map((c) => c.row.id),
   );
   return { installation, channels, open };
 }
+
+export interface OpenWindow {
+  readonly id: string;
+  readonly channelId: string;
+  readonly fromAt: Date;
+  readonly reason: string;
+}
+
+/** Opens an off-line window over each of these channels; gives their layers. */
+export async function openOffLine(
+  ctx: Context,
+  tx: Transaction,
+  stationId: string,
+  channelIds: readonly string[],
+  at: Date,
+  reason: string,
+): Promise<string[]> {
+  const ids: string[] = [];
+  for (const channelId of channelIds) {
+    const id = newId();
+    const span = { fromAt: at, untilAt: null };
+    await createLayer(ctx, tx, {
+      id,
+      stationId,
+      channelId,
+      kind: 'off-line',
+      ...span,
+      parameters: {},
+      reason,
+    });
+    ids.push(id);
+  }
+  return ids;
+}
+
+/** Closes open windows: a closed one takes the place of each. */
+export async function closeOffLine(
+  ctx: Context,
+  tx: Transaction,
+  stationId: string,
+  open: readonly OpenWindow[],
+  at: Date,
+): Promise<void> {
+  for (const { id, channelId, fromAt, reason } of open)
+    await createLayer(ctx, tx, {
+      stationId,
+      channelId,
+      kind: 'off-line',
+      fromAt,
+      untilAt: at,
+      parameters: {},
+      reason,
+      revokes: id,
+    });
+}
+
+/** Off-line windows of these channels that are open. */
+export const openWindowsOf = (
+  ctx: Context,
+  tx: Transaction,
+  stationId: string,
+  channelIds: readonly string[],
+): Promise<OpenWindow[]> =>
+  channelIds.length === 0
+    ? Promise.resolve([])
+    : query<OpenWindow>(
+        ctx.db,
+        `select id, channel_id as "channelId", from_at as "fromAt", reason from active_layer
+          where station_id = :stationId and kind = 'off-line' and until_at is null and channel_id in (:ids)`,
+        { stationId, ids: [...channelIds] },
+        tx,
+      );
 
 /** Marks from now on what a sensor's channels record as not real: its leads are off. */
 export async function beginOffLine(
@@ -41,16 +113,14 @@ export async function beginOffLine(
         `${installation.sensor.serial} is off-line already.`,
         'End that window first.',
       );
-    for (const c of channels)
-      await createLayer(ctx, tx, {
-        stationId,
-        channelId: c.row.id,
-        kind: 'off-line',
-        fromAt: at,
-        untilAt: null,
-        parameters: {},
-        reason: request.reason,
-      });
+    await openOffLine(
+      ctx,
+      tx,
+      stationId,
+      channels.map((c) => c.row.id),
+      at,
+      request.reason,
+    );
     await recordAct(ctx, tx, {
       stationId,
       occurredAt: at,
@@ -81,17 +151,7 @@ export async function endOffLine(
       );
     if (open.some((l) => l.fromAt > at))
       throw inTheWay('ends-before-begin', 'The window would end before it began.', 'Correct the time.');
-    for (const l of open)
-      await createLayer(ctx, tx, {
-        stationId,
-        channelId: l.channelId,
-        kind: 'off-line',
-        fromAt: l.fromAt,
-        untilAt: at,
-        parameters: {},
-        reason: l.reason,
-        revokes: l.id,
-      });
+    await closeOffLine(ctx, tx, stationId, open, at);
     await recordAct(ctx, tx, {
       stationId,
       occurredAt: at,

@@ -4,9 +4,24 @@ import { inTheWay } from '../problem';
 import { settleOffset } from '../check/adjust';
 import { settleClock } from '../clock/set';
 import { settleSettings } from './settings';
-import { loadStation } from '../station/stationGraph';
+import type { DeviceActionKind, DeviceActionRow } from '@/db/rows';
+import { settleHold } from '../bus/session';
+import { settleBusWrite } from '../bus/write';
+import { loadStation, type StationGraph } from '../station/stationGraph';
 
-/** Settles a write of unknown outcome by reading the logger back. Nothing is assumed. */
+/** How each kind of write is read back. */
+const settlers: Record<
+  Exclude<DeviceActionKind, 'talk' | 'bus-read'>,
+  (ctx: Context, graph: StationGraph, action: DeviceActionRow) => Promise<DeviceActionRow>
+> = {
+  'write-settings': settleSettings,
+  'write-offset': settleOffset,
+  'set-clock': settleClock,
+  'hold-polling': settleHold,
+  'bus-write': settleBusWrite,
+};
+
+/** Settles a write of unknown outcome by reading the device back. Nothing is assumed. */
 export async function settleAction(
   ctx: Context,
   stationId: string,
@@ -14,13 +29,8 @@ export async function settleAction(
 ): Promise<{ state: string; says: string | null }> {
   const action = await findAction(ctx.db, stationId, actionId);
   const graph = await loadStation(ctx.db, stationId);
-  if (action.kind === 'talk')
+  if (action.kind === 'talk' || action.kind === 'bus-read')
     throw inTheWay('nothing-to-settle', 'A question to a sensor changes nothing.', 'Ask again.');
-  const settled =
-    action.kind === 'write-settings'
-      ? await settleSettings(ctx, graph, action)
-      : action.kind === 'set-clock'
-        ? await settleClock(ctx, graph, action)
-        : await settleOffset(ctx, graph, action);
+  const settled = await settlers[action.kind](ctx, graph, action);
   return { state: settled.state, says: saysOf(settled) };
 }

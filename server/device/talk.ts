@@ -11,8 +11,8 @@ import { valueToBase } from '@/core/quantity/unit';
 import { query, type Database } from '@/db/database';
 import { talkOutcome, type TalkOutcome } from '@/db/stored/action';
 import { LoggerFault, type LiveValues } from '@/devices/logger';
-import { exchange, usualLine } from '@/devices/modbusLine';
 import type { Context } from '../context';
+import { askUnit, busLineOf } from '../bus/line';
 import { runDeviceAction } from './deviceAction';
 import { firstReadingText } from './firstReading';
 import type { Lease } from './lease';
@@ -40,18 +40,20 @@ export const askSensor = (
   graph: StationGraph,
   i: InstallationNode,
   lease: Lease,
-): Promise<TalkOutcome> => (wayTo(graph, i).own ? askItself(ctx, i, lease) : askLogger(ctx, graph, i, lease));
+): Promise<TalkOutcome> =>
+  wayTo(graph, i).own ? askItself(ctx, graph, i, lease) : askLogger(ctx, graph, i, lease);
 
-async function askItself(ctx: Context, i: InstallationNode, lease: Lease): Promise<TalkOutcome> {
-  const line = serialLine(i.port)!;
-  const at = await resolveDevice(ctx, line.gatewayAddress);
+async function askItself(
+  ctx: Context,
+  graph: StationGraph,
+  i: InstallationNode,
+  lease: Lease,
+): Promise<TalkOutcome> {
+  const line = await busLineOf(ctx, graph, i.port.id);
   const words = new Map<string, number>();
   const frames: TalkOutcome['frames'][number][] = [];
   for (const span of registerSpans(i.profile.outputs)) {
-    await lease.renew();
-    const result = await exchange(at, i.row.busId!, span, { ...usualLine, framing: line.framing }, () =>
-      lease.assertHeld(),
-    );
+    const result = await askUnit(line, lease, i.row.busId!, span);
     frames.push(...result.frames);
     if (!result.ok)
       return { fault: result.fault, detail: explain(result.fault, result.detail), frames, decoded: [] };

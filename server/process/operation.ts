@@ -8,8 +8,11 @@ import { inTheWay, notFound, Problem } from '../problem';
 
 /** Long work: begun in one request, polled in others, cancelled by asking. */
 export interface Progress {
-  /** Reports how far the work is (0–1) and throws OperationCancelled when someone asked to stop. */
-  report(progress: number, message: string): Promise<void>;
+  /**
+   * Reports how far the work is (0–1) and throws OperationCancelled when someone asked to stop. `soFar`: what there
+   * is already, and stays when it is stopped.
+   */
+  report(progress: number, message: string, soFar?: unknown): Promise<void>;
 }
 
 export class OperationCancelled extends Error {}
@@ -44,8 +47,11 @@ async function inTurn<T>(kind: string, waiting: () => Promise<void>, work: () =>
 }
 
 /** What there is of work that ended half-way: most is done wholly or not at all. */
-const whatStays = (kind: string | null): string =>
-  kind === 'write-all' ? 'what was written is written, the rest is staged still.' : 'nothing was kept.';
+const stays: Readonly<Record<string, string>> = {
+  'write-all': 'what was written is written, the rest is staged still.',
+  'bus-scan': 'what was found so far stands.',
+};
+const whatStays = (kind: string): string => stays[kind] ?? 'nothing was kept.';
 
 /** Without a beat for so long, the process that ran an operation is gone, s. */
 const lostAfter = 30;
@@ -58,7 +64,9 @@ const dbNow = Sequelize.literal('clock_timestamp()') as unknown as Date;
 export async function failLostOperations(db: Database, stationId: string | null = null): Promise<void> {
   await db.sequelize.query(
     `update operation set state = 'failed', ended_at = clock_timestamp(),
-            message = 'The process that ran it stopped; ' || case when kind = 'write-all' then '${whatStays('write-all')}' else '${whatStays(null)}' end
+            message = 'The process that ran it stopped; ' || case kind ${Object.entries(stays)
+              .map(([kind, what]) => `when '${kind}' then '${what}'`)
+              .join(' ')} else '${whatStays('')}' end
       where ${lostSql} and ($1::uuid is null or station_id = $1)`,
     { bind: [stationId] },
   );
@@ -93,9 +101,15 @@ export async function startOperation(
       );
     throw error;
   }
-  const end = (state: OperationRow['state'], message: string, result: unknown = null) =>
+  const end = (state: OperationRow['state'], message: string, result?: unknown) =>
     db.operation.update(
-      { state, message, result, endedAt: dbNow, ...(state === 'done' && { progress: 1 }) },
+      {
+        state,
+        message,
+        endedAt: dbNow,
+        ...(result !== undefined && { result }),
+        ...(state === 'done' && { progress: 1 }),
+      },
       { where: { id: plan.id, state: 'running' } },
     );
   const beat = setInterval(
@@ -106,9 +120,9 @@ export async function startOperation(
     5000,
   );
   const progress: Progress = {
-    async report(share, message) {
+    async report(share, message, soFar) {
       await db.operation.update(
-        { progress: share, message, beatAt: dbNow },
+        { progress: share, message, beatAt: dbNow, ...(soFar !== undefined && { result: soFar }) },
         { where: { id: plan.id, state: 'running' } },
       );
       const now = await row(db.operation, { where: { id: plan.id } });

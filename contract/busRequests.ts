@@ -1,0 +1,183 @@
+import { causes, type Cause } from '@/core/recovery/cause';
+import type { StepName } from '@/core/recovery/steps';
+import type { SerialSettings } from '@/core/bus/serial';
+import { finite, id, serialSettings } from '@/schema/pieces';
+import { listOf, must, number, oneOf, orNull, shape, unionBy, yesNo } from '@/schema/shape';
+
+/** Talking on a serial line in the logger's place, and looking for why a device does not answer. */
+const word = must(number((n) => n.integer().min(0).max(65_535)));
+const unit = must(number((n) => n.integer().min(1).max(247)));
+
+export interface BeginLineSession {
+  sessionId: string;
+  actionId: string;
+  portId: string;
+  /** The logger holds its polling, or its pair was lifted. */
+  master: 'held' | 'lifted';
+  /** Outputs of controllers that act on these sensors are in hand; false where nothing acts on them. */
+  outputsInHand: boolean;
+  /** At the most; the logger goes on by itself then. */
+  minutes: number;
+}
+export const beginLineSession = shape<BeginLineSession>({
+  sessionId: id,
+  actionId: id,
+  portId: id,
+  master: must(oneOf<BeginLineSession['master']>()('held', 'lifted')),
+  outputsInHand: must(yesNo()),
+  minutes: must(finite((n) => n.min(1).max(120))),
+});
+
+export interface EndLineSession {
+  actionId: string;
+  /** What was lifted is back, what was in hand is given back. */
+  givenBack: boolean;
+}
+export const endLineSession = shape<EndLineSession>({ actionId: id, givenBack: must(yesNo()) });
+
+export interface ReadBus {
+  actionId: string;
+  unit: number;
+  fn: 3 | 4;
+  address: number;
+  count: number;
+}
+export const readBus = shape<ReadBus>({
+  actionId: id,
+  unit,
+  fn: must(oneOf<ReadBus['fn']>()(3, 4)),
+  address: word,
+  count: must(number((n) => n.integer().min(1).max(125))),
+});
+
+export interface WriteBus {
+  actionId: string;
+  unit: number;
+  address: number;
+  values: readonly number[];
+}
+export const writeBus = shape<WriteBus>({
+  actionId: id,
+  unit,
+  address: word,
+  values: must(
+    listOf(
+      number((n) => n.integer().min(0).max(65_535)),
+      (a) => a.min(1).max(16),
+    ),
+  ),
+});
+
+export interface ChangeBusId {
+  actionId: string;
+  from: number;
+  to: number;
+  /** Holding register of the ID, and the one that keeps it; null where it is kept at once. */
+  register: number;
+  storeRegister: number | null;
+}
+export const changeBusId = shape<ChangeBusId>({
+  actionId: id,
+  from: unit,
+  to: unit,
+  register: word,
+  storeRegister: must(orNull(number((n) => n.integer().min(0).max(65_535)))),
+});
+
+export interface ScanBus {
+  operationId: string;
+  from: number;
+  to: number;
+  /** ms each ID is listened to. */
+  timeOut: number;
+}
+export const scanBus = shape<ScanBus>({
+  operationId: id,
+  from: unit,
+  to: unit,
+  timeOut: must(number((n) => n.integer().min(40).max(2000))),
+});
+
+export interface BeginRecovery {
+  recoveryId: string;
+  installationId: string;
+}
+export const beginRecovery = shape<BeginRecovery>({ recoveryId: id, installationId: id });
+
+/** A step that a person does or that takes a moment. `number`: of the line it becomes, one more than there are. */
+export interface StepRecovery {
+  number: number;
+  done:
+    | { step: 'skip'; of: StepName }
+    | { step: 'reach' | 'ask' | 'others' | 'swap' | 'alone' | 'whose' | 'any-id' }
+    | { step: 'light'; light: 'on' | 'off' }
+    | { step: 'idle'; volts: number }
+    | { step: 'supply'; volts: number }
+    /** Set by hand to this combination. */
+    | { step: 'speeds'; at: SerialSettings }
+    | { step: 'mended'; cause: Cause };
+}
+const nth = must(number((n) => n.integer().min(1).max(500)));
+const volts = { volts: must(finite((n) => n.min(-1000).max(1000))) };
+export const stepRecovery = shape<StepRecovery>({
+  number: nth,
+  done: must(
+    unionBy<StepRecovery['done']>()('step', {
+      skip: {
+        of: must(
+          oneOf<StepName>()(
+            'reach',
+            'ask',
+            'others',
+            'speeds',
+            'light',
+            'idle',
+            'swap',
+            'supply',
+            'alone',
+            'scan',
+            'whose',
+            'any-id',
+            'service',
+          ),
+        ),
+      },
+      reach: {},
+      ask: {},
+      others: {},
+      swap: {},
+      alone: {},
+      whose: {},
+      'any-id': {},
+      light: { light: must(oneOf<'on' | 'off'>()('on', 'off')) },
+      idle: volts,
+      supply: volts,
+      speeds: { at: must(serialSettings) },
+      mended: { cause: must(oneOf<Cause>()(...(causes as [Cause]))) },
+    }),
+  ),
+});
+
+/** A step that takes a while. */
+export interface WorkRecovery {
+  operationId: string;
+  number: number;
+  step: 'speeds' | 'scan' | 'service';
+  /** IDs to be scanned; for the other steps without meaning. */
+  from?: number;
+  to?: number;
+}
+export const workRecovery = shape<WorkRecovery>({
+  operationId: id,
+  number: nth,
+  step: must(oneOf<WorkRecovery['step']>()('speeds', 'scan', 'service')),
+  from: number((n) => n.integer().min(1).max(247)),
+  to: number((n) => n.integer().min(1).max(247)),
+});
+
+/** Puts right over the line what was found. */
+export interface MendRecovery {
+  actionId: string;
+  number: number;
+}
+export const mendRecovery = shape<MendRecovery>({ actionId: id, number: nth });

@@ -1,0 +1,117 @@
+import type { SerialSettings } from '@/core/bus/serial';
+import type { ServiceChange } from '@/core/bus/serviceLine';
+import type { Cause } from '@/core/recovery/cause';
+import type { RecoveryState } from '@/core/recovery/recovery';
+import type { RecoveryCase, StepName } from '@/core/recovery/steps';
+import type { OpenActionView } from './views';
+
+/** What the bus console and the search for a silent device show. */
+
+export interface BusAnswerView {
+  readonly says: string;
+  readonly registers: readonly number[];
+  readonly frames: readonly {
+    readonly direction: 'sent' | 'received' | 'too-late';
+    readonly hex: string;
+    readonly after: number;
+  }[];
+}
+
+export interface BusWriteView extends BusAnswerView {
+  readonly state: 'intent' | 'done' | 'failed' | 'unknown';
+}
+
+export interface ScanView {
+  readonly from: number;
+  readonly to: number;
+  /** Who answered; `serial` of what is on file at that ID. */
+  readonly hits: readonly {
+    readonly id: number;
+    readonly heard: 'answer' | 'garbled';
+    readonly late: boolean;
+    readonly serial: string | null;
+  }[];
+  /** On file in this range, and not heard. */
+  readonly silent: readonly { readonly id: number; readonly serial: string }[];
+}
+
+export interface LineSessionView {
+  readonly id: string;
+  readonly master: 'held' | 'lifted';
+  readonly outputsInHand: boolean;
+  readonly begunAt: string;
+  readonly untilAt: string;
+  readonly initials: string;
+  /** Its time ran out: the logger polls again by itself. */
+  readonly over: boolean;
+}
+
+export interface ConsoleView {
+  readonly stationId: string;
+  readonly code: string;
+  readonly name: string;
+  readonly cautions: readonly string[];
+  readonly unknownActions: readonly OpenActionView[];
+  readonly lines: readonly {
+    readonly portId: string;
+    readonly name: string;
+    readonly serial: SerialSettings;
+    readonly framing: 'rtu' | 'tcp';
+    readonly gatewayAddress: string;
+    readonly setsSerial: boolean;
+    readonly session: LineSessionView | null;
+    readonly devices: readonly {
+      readonly installationId: string;
+      readonly busId: number;
+      readonly serial: string;
+      readonly modelName: string;
+      readonly zoneName: string;
+      readonly idSetBy: string;
+      /** How its ID is changed over the line; null where it is not. */
+      readonly management: { readonly idRegister: number; readonly storeRegister: number | null } | null;
+      /** The search that is open for it. */
+      readonly recoveryId: string | null;
+    }[];
+  }[];
+}
+
+export interface RecoveryView {
+  readonly stationId: string;
+  readonly code: string;
+  readonly name: string;
+  readonly cautions: readonly string[];
+  readonly recoveryId: string;
+  readonly portId: string;
+  readonly lineName: string;
+  readonly device: {
+    readonly serial: string;
+    readonly modelName: string;
+    readonly zoneName: string;
+    readonly idSetBy: string;
+    readonly channels: readonly string[];
+  };
+  readonly begunAt: string;
+  readonly initials: string;
+  readonly endedAt: string | null;
+  readonly what: RecoveryCase;
+  readonly evidence: readonly {
+    readonly number: number;
+    readonly step: StepName | 'mended';
+    readonly at: string;
+    readonly initials: string;
+    readonly says: string;
+  }[];
+  readonly state: RecoveryState;
+  /** Combinations that are still to be tried by hand. */
+  readonly toTry: readonly SerialSettings[];
+  readonly session: LineSessionView | null;
+  /** What can be put right over the line, and by which changes; null where hands have to. */
+  readonly mend: {
+    readonly cause: Cause;
+    readonly by: 'register' | 'service';
+    readonly changes: readonly ServiceChange[];
+  } | null;
+  /** What has to be put back before anybody leaves. */
+  readonly reconnect: readonly string[];
+  readonly unknownActions: readonly OpenActionView[];
+}

@@ -1,0 +1,77 @@
+import type { ConsoleView, LineSessionView } from '@/contract/busViews';
+import { rows, type Database } from '@/db/database';
+import type { LineSessionRow } from '@/db/rows';
+import { unknownActions } from '../device/deviceAction';
+import { serialLine } from '../device/line';
+import { loadStation } from '../station/stationGraph';
+import { initialsOf, onLine, setsSerial } from './line';
+import { isOver } from './session';
+
+/** The serial lines of a station, who holds them, and what hangs there by what is on file. */
+export async function consoleView(db: Database, stationId: string, now: Date): Promise<ConsoleView> {
+  const graph = await loadStation(db, stationId);
+  const [sessions, recoveries, unknown, initials] = await Promise.all([
+    rows(db.lineSession, { where: { stationId, endedAt: null } }),
+    rows(db.recovery, { where: { stationId, endedAt: null } }),
+    unknownActions(db, [stationId]),
+    initialsOf(db),
+  ]);
+  return {
+    stationId,
+    code: graph.station.code,
+    name: graph.station.name,
+    cautions: graph.station.cautions,
+    unknownActions: unknown,
+    lines: await Promise.all(
+      graph.ports.flatMap((p) => {
+        const line = serialLine(p);
+        if (!line) return [];
+        return [
+          (async () => ({
+            portId: p.id,
+            name: p.name,
+            ...line,
+            setsSerial: line.framing === 'rtu' && (await setsSerial(db, p)),
+            session: sessionView(sessions.find((s) => s.portId === p.id) ?? null, initials, now),
+            devices: onLine(graph, p.id)
+              .map((i) => {
+                const { connection } = i.profile;
+                const modbus = connection.kind === 'modbus-rtu' ? connection : null;
+                return {
+                  installationId: i.row.id,
+                  busId: i.row.busId!,
+                  serial: i.sensor.serial,
+                  modelName: i.profile.name,
+                  zoneName: i.row.zoneName,
+                  idSetBy: modbus?.idSetBy ?? '',
+                  management: modbus?.management
+                    ? {
+                        idRegister: modbus.management.idRegister,
+                        storeRegister: modbus.management.storeRegister,
+                      }
+                    : null,
+                  recoveryId: recoveries.find((r) => r.installationId === i.row.id)?.id ?? null,
+                };
+              })
+              .sort((a, b) => a.busId - b.busId),
+          }))(),
+        ];
+      }),
+    ),
+  };
+}
+
+export const sessionView = (
+  s: LineSessionRow | null,
+  initials: ReadonlyMap<string, string>,
+  now: Date,
+): LineSessionView | null =>
+  s && {
+    id: s.id,
+    master: s.master,
+    outputsInHand: s.outputsInHand,
+    begunAt: s.begunAt.toISOString(),
+    untilAt: s.untilAt.toISOString(),
+    initials: initials.get(s.personId) ?? '?',
+    over: isOver(s, now),
+  };
