@@ -63,6 +63,11 @@ describe('append-only by privilege: what the application’s own role cannot do'
     'update photograph set picture = $$x$$',
     'update photograph set taken_at = now()',
     'delete from photograph',
+    'update line_session set layers = $$[]$$',
+    'delete from line_session',
+    'update recovery_step set evidence = $${}$$',
+    'delete from recovery_step',
+    'update recovery set installation_id = gen_random_uuid()',
     'update reference_instrument set due_on = $$2099-01-01$$',
   ])('%s', async (sql) => {
     await expect(run(sql)).rejects.toThrow(/permission denied|must be (owner|superuser)/);

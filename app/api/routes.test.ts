@@ -4,6 +4,7 @@ import { archiveSensor, type TestBench } from '@/test/bench';
 import { type Connected } from '@/test/onBench';
 import { call, onRoutes } from '@/test/onRoutes';
 import { onePixel } from '@/test/picture';
+import { busRoutes } from '@/test/busRoutes';
 import { catalogue, planOf } from '@/test/plan';
 import { recordRoutes, type RouteRow } from '@/test/recordRoutes';
 import { everyRoute } from '@/test/routeFiles';
@@ -384,6 +385,7 @@ const table: RouteRow[] = [
     body: () => ({ operationId: newId() }),
   },
   { method: 'POST', path: `${S}/collect`, may: measuring, body: () => ({ operationId: newId() }) },
+  ...busRoutes,
   ...recordRoutes,
 ];
 let counter = 0;

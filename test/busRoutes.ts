@@ -1,0 +1,46 @@
+import { roles, type Role } from '@/contract/permission';
+import { newId } from '@/server/id';
+import type { RouteRow } from './recordRoutes';
+
+/** Rows of the role table for talking on a line. Ids are made up: nobody holds a line, nobody looks for anything. */
+const station = 'v1/stations/[stationId]';
+const technicians: readonly Role[] = ['technician', 'administrator'];
+const session = `${station}/line-sessions/[sessionId]`;
+const search = `${station}/recoveries/[recoveryId]`;
+
+const post = (path: string, body: () => unknown): RouteRow => ({
+  method: 'POST',
+  path,
+  may: technicians,
+  params: () => ({ sessionId: newId(), recoveryId: newId() }),
+  body,
+});
+
+export const busRoutes: readonly RouteRow[] = [
+  { method: 'GET', path: `${station}/console`, may: roles, succeeds: true },
+  { method: 'GET', path: search, may: roles, params: () => ({ recoveryId: newId() }) },
+  post(`${station}/line-sessions`, () => ({
+    sessionId: newId(),
+    actionId: newId(),
+    portId: newId(),
+    master: 'held',
+    outputsInHand: false,
+    minutes: 10,
+  })),
+  post(`${session}/end`, () => ({ actionId: newId(), givenBack: true })),
+  post(`${session}/read`, () => ({ actionId: newId(), unit: 1, fn: 3, address: 0, count: 1 })),
+  post(`${session}/write`, () => ({ actionId: newId(), unit: 1, address: 0, values: [1] })),
+  post(`${session}/change-id`, () => ({
+    actionId: newId(),
+    from: 1,
+    to: 2,
+    register: 40,
+    storeRegister: null,
+  })),
+  post(`${session}/scan`, () => ({ operationId: newId(), from: 1, to: 5, timeOut: 60 })),
+  post(`${station}/recoveries`, () => ({ recoveryId: newId(), installationId: newId() })),
+  post(`${search}/steps`, () => ({ number: 1, done: { step: 'idle', volts: 0.3 } })),
+  post(`${search}/work`, () => ({ operationId: newId(), number: 1, step: 'scan' })),
+  post(`${search}/mend`, () => ({ actionId: newId(), number: 1 })),
+  post(`${search}/end`, () => ({})),
+];
