@@ -368,5 +368,7 @@ export interface ClockStripView {
   openChecks: { id: string; stationId: string; stationCode: string; channelName: string; since: string }[];
   staged: { stationId: string; stationCode: string; count: number; since: string }[];
   offLine: { stationCode: string; channelName: string; since: string }[];
+  /** Lines on which somebody talks in the logger's place. */
+  held: { stationId: string; stationCode: string; lineName: string; since: string }[];
   unknown: { stationId: string; stationCode: string; count: number }[];
 }

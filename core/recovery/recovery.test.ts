@@ -149,7 +149,7 @@ describe('one thing wrong', () => {
   test('an open lead leaves the pair or the device, and says which measurement told nothing', () => {
     const { state } = search(['open']);
     expect(state).toMatchObject({ verdict: 'exhausted', remaining: ['open', 'dead'] });
-    expect(state.meanings.join(' ')).toMatch(/0\.01 V at rest: too little to tell/);
+    expect(state.meanings.join(' ')).toMatch(/\+0\.01 V at rest: too little to tell/);
   });
 });
 

@@ -2,7 +2,7 @@ import type { AsFound } from '../bus/serviceLine';
 import { serviceChanges } from '../bus/serviceLine';
 import { serialText, type SerialSettings } from '../bus/serial';
 import { serialToTry } from '../bus/usualSerial';
-import { roundTo } from '../quantity/format';
+import { formatDifference } from '../quantity/format';
 import type { Cause } from './cause';
 
 /** What came back when a device was asked: an answer of its own, nothing, or bytes that are none. */
@@ -74,6 +74,8 @@ export interface RecoveryStep<N extends StepName> {
   readonly means: (result: Results[N], c: RecoveryCase, before: Heard | null) => Meaning;
   /** Whether what it told is stale once something was mended. */
   readonly listens: boolean;
+  /** Whether it takes the line from the others: the logger has to be quiet for it. */
+  readonly holds: boolean;
 }
 
 /** V below which a receiver cannot tell the polarity of a pair. Source: TIA-485 (from memory): ± 200 mV. */
@@ -100,6 +102,7 @@ export const recoverySteps: { readonly [N in StepName]: RecoveryStep<N> } = {
         ? { excludes: ['gateway'], says: 'The gateway was reached.' }
         : { finds: 'gateway', says: 'The gateway was not reached: nothing behind it can be judged.' },
     listens: false,
+    holds: false,
   },
   ask: {
     title: 'Ask it as it is on file',
@@ -119,6 +122,7 @@ export const recoverySteps: { readonly [N in StepName]: RecoveryStep<N> } = {
           ? { excludes: ['duplicate'], says: 'Nothing came: two with one ID would both have been heard.' }
           : { says: 'It answered.' },
     listens: true,
+    holds: false,
   },
   others: {
     title: 'Ask the others on the line',
@@ -135,6 +139,7 @@ export const recoverySteps: { readonly [N in StepName]: RecoveryStep<N> } = {
             says: `None of ${asked} others answers either: it is what they share, not this device.`,
           },
     listens: false,
+    holds: false,
   },
   speeds: {
     title: 'Try the usual speeds and parities',
@@ -161,6 +166,7 @@ export const recoverySteps: { readonly [N in StepName]: RecoveryStep<N> } = {
         : { says: `Silent at ${tried.length} combinations, ${left} are left to try.` };
     },
     listens: true,
+    holds: true,
   },
   light: {
     title: 'Look at its light',
@@ -178,6 +184,7 @@ export const recoverySteps: { readonly [N in StepName]: RecoveryStep<N> } = {
           }
         : { excludes: ['supply'], says: 'Its light is on: it has power.' },
     listens: false,
+    holds: false,
   },
   idle: {
     title: 'Measure the pair at rest',
@@ -189,13 +196,14 @@ export const recoverySteps: { readonly [N in StepName]: RecoveryStep<N> } = {
     expects: () =>
       `More than +${leastIdle} V where the pair is right, less than −${leastIdle} V where it is swapped; between them it tells nothing.`,
     means: ({ volts }) => {
-      const shown = `${roundTo(volts, 3)} V at rest`;
+      const shown = `${formatDifference(volts, 2)} V at rest`;
       if (volts <= -leastIdle) return { finds: 'swapped', says: `${shown}: + and − are swapped.` };
       return volts >= leastIdle
         ? { excludes: ['swapped', 'open'], says: `${shown}: polarity and both leads are right.` }
         : { says: `${shown}: too little to tell; the pair may be open, or nothing biases it.` };
     },
     listens: false,
+    holds: false,
   },
   swap: {
     title: 'Swap the pair once',
@@ -210,6 +218,7 @@ export const recoverySteps: { readonly [N in StepName]: RecoveryStep<N> } = {
         ? { finds: 'swapped', says: 'With the leads swapped it answered.' }
         : { excludes: ['swapped'], says: `With the leads swapped ${heardText[heard]}: swap them back.` },
     listens: false,
+    holds: false,
   },
   supply: {
     title: 'Measure its supply',
@@ -224,6 +233,7 @@ export const recoverySteps: { readonly [N in StepName]: RecoveryStep<N> } = {
         ? { excludes: ['supply'], says: `${volts} V at its terminals lie within ${low} to ${high} V.` }
         : { finds: 'supply', says: `${volts} V at its terminals, ${low} to ${high} V are due.` },
     listens: false,
+    holds: false,
   },
   alone: {
     title: 'Ask it alone on the line',
@@ -238,6 +248,7 @@ export const recoverySteps: { readonly [N in StepName]: RecoveryStep<N> } = {
         ? { finds: 'duplicate', says: 'Alone it answers cleanly: another device on the line has its ID.' }
         : { excludes: ['duplicate'], says: `Alone on the line ${heardText[heard]}.` },
     listens: true,
+    holds: true,
   },
   scan: {
     title: 'Look for it at every ID',
@@ -258,6 +269,7 @@ export const recoverySteps: { readonly [N in StepName]: RecoveryStep<N> } = {
             says: `ID ${found.join(', ')} answered, and nothing on file has ${found.length > 1 ? 'them' : 'it'}: whether it is this device has to be seen.`,
           },
     listens: true,
+    holds: true,
   },
   whose: {
     title: 'Take its leads off, and see who falls silent',
@@ -275,6 +287,7 @@ export const recoverySteps: { readonly [N in StepName]: RecoveryStep<N> } = {
           ? { excludes: ['id'], says: 'All of them still answer: it is none of them.' }
           : { says: `IDs ${silent.join(', ')} fell silent at once: more than its own leads were off.` },
     listens: true,
+    holds: false,
   },
   'any-id': {
     title: 'Ask at the ID that all of its model answer',
@@ -291,6 +304,7 @@ export const recoverySteps: { readonly [N in StepName]: RecoveryStep<N> } = {
           ? { excludes: ['id'], says: `It says that it has ID ${id}, as on file.` }
           : { finds: 'id', says: `It says that it has ID ${id}; ID ${c.busId} is on file.` },
     listens: true,
+    holds: true,
   },
   service: {
     title: 'Catch its service window',
@@ -315,6 +329,7 @@ export const recoverySteps: { readonly [N in StepName]: RecoveryStep<N> } = {
       };
     },
     listens: true,
+    holds: true,
   },
 };
 

@@ -61,6 +61,8 @@ export async function stepRecovery(
   { number, done }: StepRecovery,
 ): Promise<{ number: number }> {
   const { graph, search, line } = await openSearch(ctx, stationId, recoveryId, number);
+  if (done.step !== 'skip' && done.step !== 'mended' && recoverySteps[done.step].holds)
+    await requireHeld(ctx, stationId, line);
   const evidence = await (async (): Promise<Evidence> => {
     switch (done.step) {
       case 'skip':
@@ -77,15 +79,12 @@ export async function stepRecovery(
       case 'whose':
         return { step: 'whose', result: await askStrangers(ctx, search, line) };
       case 'any-id':
-        await requireHeld(ctx, stationId, line);
         return { step: 'any-id', result: await askAnyId(ctx, search, line) };
       case 'speeds':
         return { step: 'speeds', result: await askByHand(ctx, search, line, done.at) };
       case 'mended':
         return { step: 'mended', result: { cause: done.cause, heard: await hearNow(ctx, search, line) } };
       case 'alone':
-        await requireHeld(ctx, stationId, line);
-        return { step: 'alone', result: { heard: await hearNow(ctx, search, line) } };
       case 'ask':
       case 'swap':
         return { step: done.step, result: { heard: await hearNow(ctx, search, line) } };

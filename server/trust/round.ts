@@ -140,7 +140,7 @@ function stopView(s: StopRow, findings: readonly Finding[], now: Date): RoundSto
 
 /** What runs now, for the strip on every view. */
 export async function clockStrip(db: Database): Promise<ClockStripView> {
-  const [openChecks, staged, offLine, unknown] = await Promise.all([
+  const [openChecks, staged, offLine, held, unknown] = await Promise.all([
     query<NamedChannel & { id: string; stationId: string; stationCode: string; since: Date }>(
       db,
       `select k.id, k.station_id as "stationId", c.station_code as "stationCode", ${namedColumns('c')}, k.opened_at as since
@@ -162,6 +162,13 @@ export async function clockStrip(db: Database): Promise<ClockStripView> {
          from active_layer l join named_channel c on c.station_id = l.station_id and c.id = l.channel_id
         where l.kind = 'off-line' and l.until_at is null`,
     ),
+    query<{ stationId: string; stationCode: string; lineName: string; since: Date }>(
+      db,
+      `select h.station_id as "stationId", s.code as "stationCode", p.name as "lineName", h.begun_at as since
+         from line_session h join station s on s.id = h.station_id
+         join port p on p.station_id = h.station_id and p.id = h.port_id
+        where h.ended_at is null order by h.begun_at`,
+    ),
     unknownActions(db),
   ]);
   const iso = <T extends { since: Date }>(all: T[]) =>
@@ -182,6 +189,7 @@ export async function clockStrip(db: Database): Promise<ClockStripView> {
     openChecks: named(openChecks),
     staged: iso(staged),
     offLine: named(offLine),
+    held: iso(held),
     unknown: codes.map((c) => ({ stationId: c.id, stationCode: c.code, count: unknownBy.get(c.id)! })),
   };
 }

@@ -40,6 +40,11 @@ export function Connect({ initial }: { initial: ConnectView }) {
         <Button component={NextLink} href={`/stations/${data.stationId}/connect/plan`} sx={gloved}>
           Wiring plan
         </Button>
+        {data.ports.length > 0 && (
+          <Button component={NextLink} href={`/stations/${data.stationId}/connect/line`} sx={gloved}>
+            Talk on the line
+          </Button>
+        )}
         {mayMeasure && data.ports.length > 0 && (
           <Button variant="contained" sx={gloved} onClick={() => setAdding((a) => !a)}>
             {adding ? 'Close the form' : 'Add a transmitter'}

@@ -20,6 +20,7 @@ import { serialText, type SerialSettings } from '@/core/bus/serial';
 import { copperResistance, judgeSupply, supplyAtSensor } from '@/core/power/supply';
 import { formatValue } from '@/core/quantity/format';
 import { newId, Refusal, send } from '../shared/api';
+import { SerialFields } from '../shared/SerialFields';
 import { ProblemNote } from '../shared/ProblemNote';
 import { Sum } from '../shared/Sum';
 import { gloved } from '../shared/theme';
@@ -224,46 +225,6 @@ export function InstallForm({
       <Button type="submit" variant="contained" sx={gloved} disabled={install.isPending}>
         {replaces ? `Swap it for ${replaces.sensorSerial}` : 'Connect it'}
       </Button>
-    </Box>
-  );
-}
-
-function SerialFields({
-  value,
-  onChange,
-  wrong,
-}: {
-  value: SerialSettings;
-  onChange: (s: SerialSettings) => void;
-  wrong: string;
-}) {
-  const field = <K extends keyof SerialSettings>(
-    key: K,
-    label: string,
-    options: readonly SerialSettings[K][],
-  ) => (
-    <TextField
-      key={key}
-      select
-      label={label}
-      value={String(value[key])}
-      error={wrong === `serialSettings.${key}`}
-      sx={{ flex: 1, minWidth: 92 }}
-      onChange={(e) => onChange({ ...value, [key]: options.find((o) => String(o) === e.target.value)! })}
-    >
-      {options.map((o) => (
-        <MenuItem key={String(o)} value={String(o)}>
-          {String(o)}
-        </MenuItem>
-      ))}
-    </TextField>
-  );
-  return (
-    <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, gridColumn: { xs: '1 / -1', sm: 'span 2' } }}>
-      {field('baud', 'Speed', [1200, 2400, 4800, 9600, 19200, 38400, 57600, 115200])}
-      {field('dataBits', 'Data bits', [7, 8])}
-      {field('parity', 'Parity', ['none', 'even', 'odd'])}
-      {field('stopBits', 'Stop bits', [1, 2])}
     </Box>
   );
 }

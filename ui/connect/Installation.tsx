@@ -9,6 +9,7 @@ import type { ConnectView, InstallationView, TalkView } from '@/contract/views';
 import { faultAdvice } from '@/core/bus/faultAdvice';
 import { formatValue } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
+import { BeginSearch } from '../line/BeginSearch';
 import { Age } from '../shared/Age';
 import { newId, send } from '../shared/api';
 import { useMay } from '../shared/person';
@@ -136,6 +137,9 @@ export function Installation({
         ))}
       {form === 'leave' && <LeaveForm stationId={stationId} installation={i} onLeft={ended} />}
       {shown && <TalkResult talk={shown} />}
+      {mayMeasure && shown?.fault && i.busId !== null && (
+        <BeginSearch stationId={stationId} installationId={i.id} />
+      )}
     </Box>
   );
 }

@@ -8,6 +8,18 @@ import type { ClockStripView } from '@/contract/views';
 import { load } from './api';
 import { Age } from './Age';
 
+/** Channels of a station that went off-line at one moment. */
+function together(offLine: ClockStripView['offLine']) {
+  const groups = new Map<string, { stationCode: string; since: string; names: string[] }>();
+  for (const { stationCode, since, channelName } of offLine) {
+    const key = `${stationCode} ${since}`;
+    const group = groups.get(key) ?? { stationCode, since, names: [] };
+    group.names.push(channelName);
+    groups.set(key, group);
+  }
+  return [...groups.values()];
+}
+
 /** Stays visible on every view while something runs. */
 export function ClockStrip() {
   const { data } = useQuery({
@@ -30,14 +42,28 @@ export function ClockStrip() {
         </>
       ),
     })),
-    ...data.offLine.map((o, i) => ({
-      key: `o${i}`,
-      mark: '⌁',
+    ...data.held.map((h) => ({
+      key: `h${h.stationId}${h.lineName}`,
+      mark: '⇆',
       colour: 'warning.main',
       body: (
         <>
-          {o.stationCode} {o.channelName} off-line for <Age at={o.since} ago={false} />
+          <Link component={NextLink} href={`/stations/${h.stationId}/connect/line`} color="inherit">
+            {h.stationCode} {h.lineName}
+          </Link>{' '}
+          held for <Age at={h.since} ago={false} />
         </>
+      ),
+    })),
+    ...together(data.offLine).map(({ stationCode, since, names }) => ({
+      key: `o${stationCode}${since}`,
+      mark: '⌁',
+      colour: 'warning.main',
+      body: (
+        <span title={names.join(', ')}>
+          {stationCode} {names.length === 1 ? names[0] : `${names.length} channels`} off-line for{' '}
+          <Age at={since} ago={false} />
+        </span>
       ),
     })),
     ...data.openChecks.map((c) => ({

@@ -27,5 +27,14 @@ export function useOperation(onEnd: () => void) {
     // The caller's function changes with every drawing; only the end of the operation matters.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [ended, id]);
-  return { follow: setId, id, running, ended, progress: data?.progress ?? 0, message: data?.message ?? '' };
+  return {
+    follow: setId,
+    id,
+    running,
+    ended,
+    progress: data?.progress ?? 0,
+    message: data?.message ?? '',
+    /** What it came to, or came to so far. */
+    result: data?.result ?? null,
+  };
 }

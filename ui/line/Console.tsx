@@ -1,0 +1,121 @@
+'use client';
+
+import Alert from '@mui/material/Alert';
+import Box from '@mui/material/Box';
+import Typography from '@mui/material/Typography';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import type { ConsoleView } from '@/contract/busViews';
+import { serialText } from '@/core/bus/serial';
+import { load } from '../shared/api';
+import { useMay } from '../shared/person';
+import { ProblemNote } from '../shared/ProblemNote';
+import { StationHead } from '../station/StationHead';
+import { UnknownActions } from '../station/UnknownActions';
+import { BeginSearch } from './BeginSearch';
+import { HoldLine } from './HoldLine';
+import { Scan } from './Scan';
+import { ChangeId, ReadRegisters, WriteRegister } from './Talk';
+
+/** Talking on the serial lines of a station: who is there, what do they hold, which ID have they? */
+export function Console({ initial }: { initial: ConsoleView }) {
+  const path = `/api/v1/stations/${initial.stationId}/console`;
+  const client = useQueryClient();
+  const { data, error, refetch } = useQuery({
+    queryKey: [path],
+    queryFn: () => load<ConsoleView>(path),
+    initialData: initial,
+  });
+  const changed = async () => {
+    void client.invalidateQueries({ queryKey: ['clock-strip'] });
+    await refetch();
+  };
+  return (
+    <>
+      <StationHead stationId={data.stationId} code={data.code} name={data.name} />
+      <ProblemNote error={error} />
+      <UnknownActions
+        stationId={data.stationId}
+        actions={data.unknownActions}
+        onSettled={() => void changed()}
+      />
+      {data.cautions.map((c) => (
+        <Alert key={c} severity="warning" variant="outlined" sx={{ mb: 1, color: 'text.primary' }}>
+          {c} Local codes and licensed practice come first.
+        </Alert>
+      ))}
+      {data.lines.length === 0 && (
+        <Typography>
+          This station has no serial line with a gateway: there is nobody to talk to here.
+        </Typography>
+      )}
+      {data.lines.map((line) => (
+        <Line key={line.portId} stationId={data.stationId} line={line} onChanged={changed} />
+      ))}
+    </>
+  );
+}
+
+function Line({
+  stationId,
+  line,
+  onChanged,
+}: {
+  stationId: string;
+  line: ConsoleView['lines'][number];
+  onChanged: () => Promise<void>;
+}) {
+  const mayMeasure = useMay('measure');
+  const base = `/api/v1/stations/${stationId}/line-sessions/${line.session?.id}`;
+  const held = line.session !== null && !line.session.over;
+  return (
+    <Box component="section" aria-label={line.name} sx={{ mt: 2 }}>
+      <Typography variant="h2">{line.name}</Typography>
+      <Typography variant="body2" color="text.secondary">
+        {serialText(line.serial)} through the gateway at {line.gatewayAddress}
+        {line.setsSerial
+          ? ', whose speed and parity are set from here'
+          : ', whose speed and parity are set by hand'}
+      </Typography>
+      <HoldLine
+        stationId={stationId}
+        portId={line.portId}
+        lineName={line.name}
+        session={line.session}
+        onChanged={onChanged}
+      />
+      <Box component="ul" sx={{ listStyle: 'none', p: 0, my: 1 }}>
+        {line.devices.map((d) => (
+          <Box
+            component="li"
+            key={d.installationId}
+            sx={{
+              display: 'flex',
+              gap: 1.5,
+              flexWrap: 'wrap',
+              alignItems: 'center',
+              borderTop: 1,
+              borderColor: 'divider',
+              py: 0.5,
+            }}
+          >
+            <Typography sx={{ flexGrow: 1 }}>
+              <b>ID {d.busId}</b> · {d.modelName} {d.serial} · {d.zoneName}
+            </Typography>
+            {mayMeasure && (
+              <BeginSearch stationId={stationId} installationId={d.installationId} open={d.recoveryId} />
+            )}
+          </Box>
+        ))}
+        {line.devices.length === 0 && <Typography>Nothing hangs here by what is on file.</Typography>}
+      </Box>
+      {mayMeasure && held && (
+        <Box sx={{ display: 'grid', gap: 2, gridTemplateColumns: { xs: '1fr', lg: '1fr 1fr' } }}>
+          <ReadRegisters base={base} />
+          <WriteRegister base={base} onChanged={onChanged} />
+          <Scan base={base} />
+          <ChangeId base={base} line={line} onChanged={onChanged} />
+        </Box>
+      )}
+    </Box>
+  );
+}
