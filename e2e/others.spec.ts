@@ -26,6 +26,7 @@ async function views(page: Page): Promise<[string, string][]> {
     ['Field book', '/field-book'],
     ['Kit', '/kit'],
     ['Own account', '/account'],
+    ['Talk on the line', `/stations/${await stationId(page, 'KELP-3')}/connect/line`],
     ['Wiring plan', `/stations/${await stationId(page, 'HATCH-2')}/connect/plan`],
     ['Wiring sheet', `/stations/${await stationId(page, 'MOSS-3')}/connect/plan/sheet`],
     ['Sites and stations', '/set-up'],

@@ -36,6 +36,8 @@ const allowList = (text) => {
   return odd === undefined ? null : `has an entry "${odd}" that is not host:port or host:from-to`;
 };
 
+const standAddress = (text) => (/^\S+:\d{1,5}$/.test(text) ? null : 'is no host:port of a practice stand');
+
 const levels = ['fatal', 'error', 'warn', 'info', 'debug', 'trace', 'silent'];
 const level = (text) => (levels.includes(text) ? null : `is none of ${levels.join(', ')}`);
 
@@ -44,6 +46,7 @@ const settings = {
   DATABASE_URL: { must: true, wrong: database },
   PUBLIC_ORIGIN: { must: true, wrong: origin },
   DEVICE_ALLOW: { wrong: allowList, without: 'No device is dialled until DEVICE_ALLOW names its host:port.' },
+  PRACTICE_STAND: { wrong: standAddress },
   PORT: { wrong: whole(1, 65_535) },
   TRUST_PROXY_HOPS: { wrong: whole(0, 16) },
   MAX_CONNECTIONS: { wrong: whole(1, 100_000) },

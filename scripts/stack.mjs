@@ -52,6 +52,7 @@ export async function startStack(kind, { fresh = false, lane = 0 } = {}) {
     PORT: String(ports.web),
     PUBLIC_ORIGIN: `http://127.0.0.1:${ports.web}`,
     DEVICE_ALLOW: `127.0.0.1:${ports.lab}-${ports.last}`,
+    PRACTICE_STAND: `127.0.0.1:${ports.lab}`,
     NODE_ENV: 'production',
   };
   const ownerEnv = {

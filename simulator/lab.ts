@@ -144,11 +144,13 @@ export function serveLab(state: SimState, saved: () => void): http.Server {
           http: l.ownPort,
           bus: l.busPort,
           clock: loggerTime(l, simNow(state)),
+          busSerial: l.busSerial,
+          lifted: l.lifted ?? [],
           sensors: l.sensors,
           busFault: l.busFault,
         })),
       });
-    if (request.method === 'POST' && url.pathname === '/lab') {
+    if ((request.method === 'POST' || request.method === 'PUT') && url.pathname === '/lab') {
       const parts: Buffer[] = [];
       request.on('data', (p: Buffer) => parts.push(p));
       request.on('end', () => {

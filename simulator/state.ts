@@ -79,7 +79,7 @@ export interface SimSensor {
   place: string;
   powered: boolean;
   /** V at its supply terminals, where it is not what the logger gives. */
-  supplyVolts?: number;
+  supplyVolts?: number | null;
   /** Its pair is the wrong way round; a lead of it is open; it never answers again. */
   swapped?: boolean;
   open?: boolean;

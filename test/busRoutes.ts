@@ -17,6 +17,14 @@ const post = (path: string, body: () => unknown): RouteRow => ({
 });
 
 export const busRoutes: readonly RouteRow[] = [
+  // No stand is named here.
+  { method: 'GET', path: 'v1/practice', may: ['administrator'] },
+  {
+    method: 'POST',
+    path: 'v1/practice',
+    may: ['administrator'],
+    body: () => ({ serial: 'TH4-0311', fault: 'swapped' }),
+  },
   { method: 'GET', path: `${station}/console`, may: roles, succeeds: true },
   { method: 'GET', path: search, may: roles, params: () => ({ recoveryId: newId() }) },
   post(`${station}/line-sessions`, () => ({

@@ -171,6 +171,7 @@ export const hostileRoutes: readonly (readonly [
   ['POST', 'stations/{stationId}/clock/set', ['actionId']],
   ['POST', 'stations/{stationId}/clock/correct', []],
   ['POST', 'stations/{stationId}/clock/comparisons/{comparisonId}/take-back', ['reason']],
+  ['GET POST', 'practice', ['serial', 'fault']],
   ['GET', 'stations/{stationId}/console'],
   [
     'POST',

@@ -18,6 +18,8 @@ export interface Lofts {
   readonly stationId: string;
   readonly portId: string;
   readonly logger: SimLogger;
+  /** Where the stand's own screws are. */
+  readonly lab: string;
   readonly installations: readonly string[];
   /** Acts at an instant (the present unless said) as the technician, or as the second one. */
   at(ms?: number, who?: 'technician' | 'second' | 'administrator'): Context;
@@ -109,6 +111,7 @@ export async function makeLofts(db: Database): Promise<Lofts> {
     stationId,
     portId: portId!,
     logger,
+    lab: `127.0.0.1:${lab}`,
     installations,
     at,
     wrong: (set, serial = lofted[0]) => obey(state, { sensor: { serial, set } }),

@@ -1,8 +1,8 @@
 import { row } from '@/db/database';
 import { counterOf, sixTimes, told } from '@/test/atOnce';
-import { present } from '@/test/bench';
+import { present, refusal } from '@/test/bench';
 import { testDatabase, type TestDatabase } from '@/test/database';
-import { makeLofts, type Lofts } from '@/test/lofts';
+import { lofted, makeLofts, type Lofts } from '@/test/lofts';
 import { readBus, scanBus } from '../bus/console';
 import { beginRecovery, endRecovery, mendRecovery, stepRecovery } from '../bus/recovery';
 import { workRecovery } from '../bus/recoveryWork';
@@ -10,6 +10,7 @@ import { beginLineSession, endLineSession } from '../bus/session';
 import { changeBusId, writeBus } from '../bus/write';
 import type { Context } from '../context';
 import { newId } from '../id';
+import { practise, practiceView } from '../practice/stand';
 
 /** The same of talking on a line. */
 let test_: TestDatabase;
@@ -144,6 +145,28 @@ describe('a search', () => {
   test('ended by six it ends once', async () => {
     expect(told(await six((ctx) => endRecovery(ctx, S(), recoveryId))).done).toBe(6);
     expect(await audited('recovery.end')).toBe(1);
+  });
+});
+
+describe('the practice stand', () => {
+  beforeAll(() => (process.env.PRACTICE_STAND = lofts.lab));
+  afterAll(() => delete process.env.PRACTICE_STAND);
+  test('six turn its screws at once: all are turned, and it stands as the last one left it', async () => {
+    const faults = ['swapped', 'open', 'dark', 'supply', 'dead', 'sound'] as const;
+    const said = told(await six((ctx, n) => practise(ctx, { serial: lofted[1], fault: faults[n]! })));
+    expect(said).toEqual({ done: 6, codes: [] });
+    await practise(at(), { serial: lofted[1], fault: 'sound' });
+    await practise(at(), { serial: lofted[1], fault: 'swapped' });
+    const [line] = (await practiceView(at())).lines;
+    expect(line!.sensors[1]).toMatchObject({ serial: lofted[1], wrong: ['pair swapped'], idle: -0.31 });
+    await practise(at(), { serial: lofted[1], fault: 'sound' });
+    expect((await practiceView(at())).lines[0]!.sensors.flatMap((s) => s.wrong)).toEqual([]);
+  });
+  test('a sensor it has not is named, and nothing is turned', async () => {
+    expect(await refusal(practise(at(), { serial: 'X-1', fault: 'dead' }))).toMatchObject({
+      field: 'serial',
+      detail: 'The stand has no sensor X-1 on a serial line.',
+    });
   });
 });
 

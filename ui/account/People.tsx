@@ -2,10 +2,12 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import Link from '@mui/material/Link';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useMutation, useQuery } from '@tanstack/react-query';
+import NextLink from 'next/link';
 import { useRef, useState, type FormEvent } from 'react';
 import type { PersonRowView } from '@/contract/accountViews';
 import { roles, type Role } from '@/contract/permission';
@@ -18,7 +20,7 @@ import { gloved } from '../shared/theme';
 
 const path = '/api/v1/people';
 
-interface Link {
+interface OnceLink {
   readonly name: string;
   readonly link: string;
 }
@@ -30,18 +32,27 @@ const stateText = {
 } as const;
 
 /** People and their accounts: invited, given a role, disabled, signed out everywhere. */
-export function People({ initial }: { initial: PersonRowView[] }) {
+export function People({ initial, practice }: { initial: PersonRowView[]; practice: boolean }) {
   const { data, error, refetch } = useQuery({
     queryKey: [path],
     queryFn: () => load<PersonRowView[]>(path),
     initialData: initial,
   });
-  const [link, setLink] = useState<Link | null>(null);
+  const [link, setLink] = useState<OnceLink | null>(null);
   return (
     <>
       <Typography variant="h1">Administration</Typography>
       <Typography color="text.secondary" sx={{ mb: 3 }}>
         {data.filter((p) => p.state === 'active').length} people may sign in
+        {practice && (
+          <>
+            {' '}
+            ·{' '}
+            <Link component={NextLink} href="/practice">
+              Practice: make something go wrong on the stand
+            </Link>
+          </>
+        )}
       </Typography>
       <Typography variant="h2" sx={{ mb: 1 }}>
         People
@@ -62,7 +73,7 @@ export function People({ initial }: { initial: PersonRowView[] }) {
 }
 
 /** A link is shown once; whoever has it chooses the password. */
-function LinkOnce({ link, onClose }: { link: Link; onClose: () => void }) {
+function LinkOnce({ link, onClose }: { link: OnceLink; onClose: () => void }) {
   const whole = `${window.location.origin}${link.link}`;
   const [copied, setCopied] = useState(false);
   return (
@@ -110,7 +121,7 @@ function PersonLine({
 }: {
   person: PersonRowView;
   onChanged: () => void;
-  onLink: (link: Link) => void;
+  onLink: (link: OnceLink) => void;
 }) {
   const own = usePerson().id === p.id;
   const base = `${path}/${p.id}`;
@@ -183,7 +194,7 @@ function PersonLine({
   );
 }
 
-function Invite({ onInvited }: { onInvited: (link: Link) => void }) {
+function Invite({ onInvited }: { onInvited: (link: OnceLink) => void }) {
   const form = useRef<HTMLFormElement>(null);
   const invite = useMutation({
     mutationFn: async (f: FormData) => {

@@ -1,0 +1,47 @@
+import Joi from 'joi';
+import type { SerialSettings } from '@/core/bus/serial';
+import type { DeviceAddress } from './address';
+import { askJson } from './httpLogger';
+
+/** A sensor as the practice stand says it: only what hangs on serial lines matters here. */
+export interface StandSensor {
+  readonly serial: string;
+  readonly busId: number | null;
+  readonly serialSettings: SerialSettings;
+  readonly powered: boolean;
+  readonly supplyVolts?: number | null;
+  readonly swapped?: boolean;
+  readonly open?: boolean;
+  readonly dead?: boolean;
+  readonly protocol?: string;
+}
+export interface StandLogger {
+  readonly station: string;
+  readonly serial: string;
+  readonly busSerial: SerialSettings;
+  readonly lifted?: readonly string[];
+  readonly sensors: readonly StandSensor[];
+}
+
+const loggers = Joi.object({ loggers: Joi.array().items(Joi.object().unknown()).required() }).unknown();
+const atSensor = Joi.object({
+  supply: Joi.number().required(),
+  idle: Joi.number().required(),
+  light: Joi.valid('on', 'off', null).required(),
+});
+const done = Joi.object({ done: Joi.valid(true).required() });
+
+/** The practice stand at an address: what hangs there, what a meter shows, and its hidden screws. */
+export const practiceStand = (at: DeviceAddress) => ({
+  async loggers(): Promise<readonly StandLogger[]> {
+    return (await askJson<{ loggers: StandLogger[] }>(at, loggers, 'GET', '/lab')).loggers;
+  },
+  atSensor: (serial: string) =>
+    askJson<{ supply: number; idle: number; light: 'on' | 'off' | null }>(
+      at,
+      atSensor,
+      'GET',
+      `/lab/at-sensor?serial=${encodeURIComponent(serial)}`,
+    ),
+  obey: (order: unknown) => askJson(at, done, 'PUT', '/lab', order),
+});

@@ -1,0 +1,108 @@
+import type { PracticeFault, PracticeView, Practise } from '@/contract/practice';
+import type { SerialSettings } from '@/core/bus/serial';
+import { serialDifferences } from '@/core/bus/serial';
+import { resolveAllowed } from '@/devices/address';
+import { practiceStand, type StandSensor } from '@/devices/practiceStand';
+import type { Context } from '../context';
+import { badField, Problem } from '../problem';
+
+/**
+ * The practice stand's hidden screws, for whoever teaches or learns. Only where the application was started with
+ * a stand (`PRACTICE_STAND`): nothing of a real device is touched.
+ */
+export const practiceIsThere = (): boolean => Boolean(process.env.PRACTICE_STAND);
+
+const other: SerialSettings = { baud: 9600, dataBits: 8, parity: 'none', stopBits: 1 };
+
+async function stand(ctx: Context) {
+  const address = process.env.PRACTICE_STAND;
+  if (!address)
+    throw new Problem({
+      code: 'no-practice-stand',
+      status: 404,
+      title: 'No practice stand',
+      detail: 'This installation has no practice stand.',
+      remedy: 'Practise in the demo.',
+    });
+  return practiceStand(await resolveAllowed(address, ctx.deviceAllow));
+}
+
+/** Every serial line of the stand: who hangs there, what is wrong, what a meter would show. */
+export async function practiceView(ctx: Context): Promise<PracticeView> {
+  const at = await stand(ctx);
+  const loggers = (await at.loggers()).filter((l) => l.sensors.some((s) => s.busId !== null));
+  return {
+    lines: await Promise.all(
+      loggers.map(async (l) => ({
+        station: l.station,
+        logger: l.serial,
+        sensors: await Promise.all(
+          l.sensors
+            .filter((s) => s.busId !== null)
+            .map(async (s) => ({
+              serial: s.serial,
+              busId: s.busId!,
+              wrong: wrongWith(s, l.busSerial, l.lifted ?? []),
+              ...(await at.atSensor(s.serial)),
+            })),
+        ),
+      })),
+    ),
+  };
+}
+
+const wrongWith = (s: StandSensor, line: SerialSettings, lifted: readonly string[]): string[] =>
+  [
+    serialDifferences(s.serialSettings, line).length > 0 && 'at another speed',
+    s.swapped && 'pair swapped',
+    s.open && 'pair open',
+    !s.powered ? 'no supply' : s.supplyVolts !== undefined && s.supplyVolts !== null && `${s.supplyVolts} V`,
+    s.protocol && s.protocol !== 'modbus' && 'another protocol',
+    s.dead && 'dead',
+    lifted.includes(s.serial) && 'leads lifted',
+  ].filter((w): w is string => typeof w === 'string');
+
+/** Makes one thing go wrong with a sensor of the stand, or right again. */
+export async function practise(ctx: Context, { serial, fault }: Practise): Promise<{ done: true }> {
+  const at = await stand(ctx);
+  const logger = (await at.loggers()).find((l) => l.sensors.some((s) => s.serial === serial));
+  const sensor = logger?.sensors.find((s) => s.serial === serial);
+  if (!logger || !sensor || sensor.busId === null)
+    throw badField(
+      'unknown-sensor',
+      'serial',
+      serial,
+      `The stand has no sensor ${serial} on a serial line.`,
+      'Choose one from the list.',
+    );
+  const others = logger.sensors.filter((s) => s.serial !== serial && s.busId !== null);
+  const set = (of: Record<string, unknown>) => ({ sensor: { serial, set: of } });
+  const lift = (lifted: readonly string[]) => ({ bus: { station: logger.station, lifted } });
+  const free = [17, 23, 31].find((id) => logger.sensors.every((s) => s.busId !== id))!;
+  const orders: Record<PracticeFault, unknown> = {
+    sound: set({
+      serialSettings: logger.busSerial,
+      swapped: false,
+      open: false,
+      powered: true,
+      supplyVolts: null,
+      protocol: 'modbus',
+      dead: false,
+    }),
+    speed: set({ serialSettings: other }),
+    swapped: set({ swapped: true }),
+    open: set({ open: true }),
+    supply: set({ supplyVolts: 5.8 }),
+    dark: set({ powered: false }),
+    id: set({ busId: free }),
+    duplicate: set({ busId: others[0]?.busId ?? sensor.busId }),
+    protocol: set({ protocol: 'text' }),
+    dead: set({ dead: true }),
+    'power-cycle': { sensor: { serial, powerCycle: true } },
+    alone: lift(others.map((s) => s.serial)),
+    lifted: lift([serial]),
+    together: lift([]),
+  };
+  await at.obey(orders[fault]);
+  return { done: true };
+}

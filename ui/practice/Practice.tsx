@@ -1,0 +1,89 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { practiceFaultNames, practiceFaults, type PracticeView, type Practise } from '@/contract/practice';
+import { formatDifference } from '@/core/quantity/format';
+import { load, send } from '../shared/api';
+import { ProblemNote } from '../shared/ProblemNote';
+
+const path = '/api/v1/practice';
+
+/** The practice stand: what is made to go wrong, and what a meter would show, for whoever teaches. */
+export function Practice({ initial }: { initial: PracticeView }) {
+  const { data, error, refetch } = useQuery({
+    queryKey: [path],
+    queryFn: () => load<PracticeView>(path),
+    initialData: initial,
+    refetchInterval: 3000,
+  });
+  const turn = useMutation({
+    mutationFn: (what: Practise) => send('POST', path, what),
+    onSettled: () => refetch(),
+  });
+  return (
+    <>
+      <Typography variant="h1">Practice</Typography>
+      <Typography sx={{ mb: 1 }}>
+        Makes something go wrong on a serial line of the stand, for others to find. Nothing of it is written
+        in the field book, and nothing real is touched. The last columns are what a meter and a look would
+        show at the sensor.
+      </Typography>
+      <ProblemNote error={error ?? turn.error} />
+      {data.lines.map((line) => (
+        <Box component="section" key={line.logger} aria-label={line.station} sx={{ mt: 2 }}>
+          <Typography variant="h2">
+            {line.station} · {line.logger}
+          </Typography>
+          {line.sensors.map((s) => (
+            <Box
+              key={s.serial}
+              sx={{
+                display: 'grid',
+                gridTemplateColumns: { xs: '1fr', sm: '1.3fr 1.2fr 1.4fr' },
+                columnGap: 2,
+                rowGap: 0.5,
+                alignItems: 'center',
+                borderTop: 1,
+                borderColor: 'divider',
+                py: 0.75,
+              }}
+            >
+              <Typography>
+                <b>{s.serial}</b> · ID {s.busId}
+                {s.wrong.length > 0 && (
+                  <Box component="span" sx={{ color: 'error.main' }}>
+                    {' '}
+                    · {s.wrong.join(', ')}
+                  </Box>
+                )}
+              </Typography>
+              <TextField
+                select
+                label={`Make ${s.serial}`}
+                value=""
+                disabled={turn.isPending}
+                onChange={(e) =>
+                  turn.mutate({ serial: s.serial, fault: e.target.value as Practise['fault'] })
+                }
+              >
+                {practiceFaultNames.map((f) => (
+                  <MenuItem key={f} value={f}>
+                    {practiceFaults[f]}
+                  </MenuItem>
+                ))}
+              </TextField>
+              <Typography variant="body2">
+                {s.supply} V supply · {formatDifference(s.idle, 2)} V pair at rest
+                {s.light && ` · light ${s.light}`}
+              </Typography>
+            </Box>
+          ))}
+        </Box>
+      ))}
+    </>
+  );
+}
