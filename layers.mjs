@@ -116,7 +116,7 @@ export const layers = {
   },
   benchmarks: {
     what: 'speed beside yardsticks, `npm run bench`.',
-    may: ['server', 'contract', 'db', 'core', 'catalogue', 'scripts', 'test'],
+    may: ['server', 'contract', 'db', 'devices', 'core', 'catalogue', 'simulator', 'scripts', 'test'],
     packages: ['@playwright/test', 'esbuild', 'pg'],
     node: true,
   },

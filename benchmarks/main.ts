@@ -2,6 +2,7 @@ import { benchImport } from './import';
 import { benchPlan } from './plan';
 import { benchQuality } from './quality';
 import { benchRound } from './round';
+import { benchScan } from './scan';
 import { benchTrace } from './trace';
 import { benchVerify, manyStations } from './verify';
 import { benchWorld } from './world';
@@ -11,6 +12,7 @@ const wants = (part: string) => wanted.length === 0 || wanted.includes(part);
 
 if (wants('quality')) await benchQuality();
 if (wants('plan')) await benchPlan();
+if (wants('scan')) await benchScan();
 if (['import', 'trace', 'verify', 'round'].some(wants)) {
   const world = await benchWorld();
   try {

@@ -13,7 +13,9 @@ export interface ScanHit {
 
 export interface ScanOptions {
   readonly serial: SerialSettings | null;
-  /** ms an ID is listened to. */
+  /** ms a character takes on the line. */
+  readonly character: number;
+  /** ms an ID is listened to, from when the question has gone out. */
   readonly timeOut: number;
   /** Just before each question: renews what has to be renewed, or throws to stop. */
   readonly beforeEach: (id: number) => Promise<void>;
@@ -42,9 +44,10 @@ export async function scanLine(
       await options.beforeEach(id);
       takeLate(line.bytes, hit);
       line.forget();
-      const sent = Date.now();
-      line.write(rtuFrame(id, encodePdu(whoIsThere)));
-      const reply = await line.untilJudged((b) => parseRtuReply(id, whoIsThere, b), sent + options.timeOut);
+      const question = rtuFrame(id, encodePdu(whoIsThere));
+      const deadline = Date.now() + question.length * options.character + options.timeOut;
+      line.write(question);
+      const reply = await line.untilJudged((b) => parseRtuReply(id, whoIsThere, b), deadline);
       const late = takeLate(line.bytes, hit, id);
       const heard = heardAs(reply, line.bytes.length);
       if (heard && !late) hit({ id, heard, late: false });

@@ -1,5 +1,5 @@
 import ModbusRTU from 'modbus-serial';
-import type { SerialSettings } from '@/core/bus/serial';
+import { characterTime, type SerialSettings } from '@/core/bus/serial';
 import { serviceChanges } from '@/core/bus/serviceLine';
 import { GatewayFault, openLine } from '@/devices/gatewayLine';
 import { exchange, usualLine } from '@/devices/modbusLine';
@@ -111,6 +111,7 @@ describe('scanning', () => {
       ids,
       {
         serial: busSerial,
+        character: characterTime(busSerial),
         timeOut: 60,
         beforeEach: async (id) => {
           if (id >= stopAt) throw new Error('stopped');

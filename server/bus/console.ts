@@ -1,5 +1,6 @@
 import type { ReadBus, ScanBus } from '@/contract/busRequests';
 import type { BusAnswerView, ScanView } from '@/contract/busViews';
+import { characterTime } from '@/core/bus/serial';
 import { busOutcome } from '@/db/stored/line';
 import { scanLine, type ScanHit } from '@/devices/scanLine';
 import { recordAct } from '../book/recordAct';
@@ -159,6 +160,7 @@ export async function scanIds(
       ids,
       {
         serial: line.setsSerial ? line.serial : null,
+        character: characterTime(line.serial),
         timeOut,
         beforeEach: async (id) => {
           if (Date.now() - seenTo >= 1000) {
