@@ -1,8 +1,7 @@
-import { fork } from 'node:child_process';
-import { once } from 'node:events';
 import { query, row, rows } from '@/db/database';
 import { bookTexts, day, present, refusal, type TestBench } from '@/test/bench';
 import { type TestDatabase } from '@/test/database';
+import { killed } from '@/test/killed';
 import { onConnectedBench, type Connected } from '@/test/onBench';
 import { textOf } from '@/test/textOf';
 import { collect } from '../record/collect';
@@ -162,21 +161,7 @@ describe('setting the clock', () => {
     const actionId = newId();
     const now = Date.now();
     bench.at(now);
-    const child = fork(
-      'test/killedClock.ts',
-      [
-        JSON.stringify({
-          url: test_.appUrl,
-          stationId: S(),
-          actionId,
-          personId: bench.people.technician.id,
-          deviceAllow: bench.at(now).deviceAllow,
-          now,
-        }),
-      ],
-      { execArgv: ['--import', 'tsx'], stdio: 'inherit' },
-    );
-    await once(child, 'exit');
+    await killed('test/killedClock.ts', { stationId: S(), actionId, now }, test_, bench);
     expect((await row(test_.db.deviceAction, { where: { id: actionId } }))!.state).toBe('intent');
     await test_.arrange(
       `update device_action set intended_at = clock_timestamp() - interval '5 minutes' where id = '${actionId}'`,

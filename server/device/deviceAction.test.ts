@@ -3,6 +3,7 @@ import { once } from 'node:events';
 import { row, rows } from '@/db/database';
 import { present, refusal, type TestBench } from '@/test/bench';
 import { type TestDatabase } from '@/test/database';
+import { killed } from '@/test/killed';
 import { onConnectedBench, type Connected } from '@/test/onBench';
 import { unknownActions } from './deviceAction';
 import { newId } from '../id';
@@ -42,24 +43,17 @@ describe('a process killed between intent and outcome', () => {
   // Runs the write in a process of its own, which is killed at the moment the test chooses.
   async function killedWrite(moment: 'before' | 'after', revisionId: string): Promise<string> {
     const actionId = newId();
-    const child = fork(
+    await killed(
       'test/killedWrite.ts',
-      [
-        JSON.stringify({
-          url: test_.appUrl,
-          stationId: bench.stationId,
-          channelId: ids.temperature,
-          revisionId,
-          actionId,
-          moment,
-          personId: bench.people.technician.id,
-          deviceAllow: bench.at().deviceAllow,
-        }),
-      ],
-      { execArgv: ['--import', 'tsx'], stdio: 'inherit' },
+      {
+        stationId: bench.stationId,
+        one: { channelId: ids.temperature, revisionId, actionId },
+        nth: 1,
+        moment,
+      },
+      test_,
+      bench,
     );
-    const [code, signal] = (await once(child, 'exit')) as [number | null, string | null];
-    expect([code, signal]).toEqual([null, 'SIGKILL']);
     return actionId;
   }
 

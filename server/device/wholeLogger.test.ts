@@ -2,9 +2,10 @@ import net from 'node:net';
 import { row } from '@/db/database';
 import { bookTexts, present, refusal, type TestBench } from '@/test/bench';
 import type { TestDatabase } from '@/test/database';
+import { killed } from '@/test/killed';
 import { onConnectedBench, type Connected } from '@/test/onBench';
 import { newId } from '../id';
-import { cancelOperation } from '../process/operation';
+import { cancelOperation, operationView } from '../process/operation';
 import { loadStation } from '../station/stationGraph';
 import { stationSheet } from '../station/stationSheet';
 import { settleAction } from './settle';
@@ -130,6 +131,41 @@ test('a line that breaks half-way leaves the truth, and going on completes it', 
   expect(bench.logger.channels.map((c) => c.history.at(-1)!.settings.storageInterval)).toEqual([1800, 1800]);
 });
 
+test.each([
+  ['before the logger heard of the second', 'before', [2]],
+  ['after the logger took the second', 'after', []],
+] as const)('its process killed %s: the truth stands, and going on completes it', async (_, moment, left) => {
+  const interval = moment === 'before' ? 2400 : 2700;
+  await stageBoth(interval);
+  const operationId = newId();
+  await killed('test/killedWrite.ts', { stationId: S(), operationId, nth: 2, moment }, test_, bench);
+  // The first is written; of the second nobody knows.
+  expect(await staged()).toEqual([2]);
+  expect((await row(test_.db.operation, { where: { id: operationId } }))!.state).toBe('running');
+  await test_.arrange(
+    `update operation set beat_at = clock_timestamp() - interval '5 minutes' where id = $1`,
+    [operationId],
+  );
+  await test_.arrange(
+    `update device_action set intended_at = clock_timestamp() - interval '5 minutes' where state = 'intent'`,
+  );
+  await test_.db.sequelize.query('delete from port_lease');
+  expect((await operationView(test_.db, operationId)).state).toBe('lost');
+  const [open] = (await stationSheet(test_.db, S(), new Date(present))).unknownActions;
+  expect((await all()).message).toMatch(/unknown outcome/);
+  expect((await row(test_.db.operation, { where: { id: operationId } }))!.message).toBe(
+    'The process that ran it stopped; what was written is written, the rest is staged still.',
+  );
+  await settleAction(bench.at(), S(), open!.id);
+  expect(await staged()).toEqual(left);
+  expect((await all()).state).toBe('done');
+  expect(await staged()).toEqual([]);
+  expect(bench.logger.channels.map((c) => c.history.at(-1)!.settings.storageInterval)).toEqual([
+    interval,
+    interval,
+  ]);
+});
+
 test('cancelled, it stops between two channels and says what stays', async () => {
   await stageBoth(600);
   const operationId = newId();
@@ -154,7 +190,7 @@ test('proposed settings are staged where there are none, and nowhere else', asyn
   expect(await stageProposed(bench.at(), S(), 900)).toEqual({ staged: 1 });
   const humidity = (await channels()).find((c) => c.row.id === ids.humidity)!;
   expect(humidity.staged!.settings).toMatchObject({ enabled: true, storageInterval: 900, unit: '%RH' });
-  expect((await bookTexts(test_.db, S())).at(-1)).toBe(
+  expect(await bookTexts(test_.db, S())).toContain(
     'Staged the proposed settings of channels 2, stored every 900 s, not yet written',
   );
   await discardStaged(bench.at(), S(), ids.humidity);
