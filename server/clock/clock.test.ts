@@ -161,7 +161,7 @@ describe('setting the clock', () => {
     const actionId = newId();
     const now = Date.now();
     bench.at(now);
-    await killed('test/killedClock.ts', { stationId: S(), actionId, now }, test_, bench);
+    await killed('test/killedClock.ts', { stationId: S(), actionId, now }, test_, bench.at(now));
     expect((await row(test_.db.deviceAction, { where: { id: actionId } }))!.state).toBe('intent');
     await test_.arrange(
       `update device_action set intended_at = clock_timestamp() - interval '5 minutes' where id = '${actionId}'`,

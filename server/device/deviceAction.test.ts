@@ -52,7 +52,7 @@ describe('a process killed between intent and outcome', () => {
         moment,
       },
       test_,
-      bench,
+      bench.at(),
     );
     return actionId;
   }

@@ -138,7 +138,7 @@ test.each([
   const interval = moment === 'before' ? 2400 : 2700;
   await stageBoth(interval);
   const operationId = newId();
-  await killed('test/killedWrite.ts', { stationId: S(), operationId, nth: 2, moment }, test_, bench);
+  await killed('test/killedWrite.ts', { stationId: S(), operationId, nth: 2, moment }, test_, bench.at());
   // The first is written; of the second nobody knows.
   expect(await staged()).toEqual([2]);
   expect((await row(test_.db.operation, { where: { id: operationId } }))!.state).toBe('running');
