@@ -2,7 +2,7 @@ import { causes, type Cause } from '@/core/recovery/cause';
 import type { StepName } from '@/core/recovery/steps';
 import type { SerialSettings } from '@/core/bus/serial';
 import { finite, id, serialSettings } from '@/schema/pieces';
-import { listOf, must, number, oneOf, orNull, shape, unionBy, yesNo } from '@/schema/shape';
+import { listOf, must, number, oneOf, orNull, shape, text, unionBy, yesNo } from '@/schema/shape';
 
 /** Talking on a serial line in the logger's place, and looking for why a device does not answer. */
 const word = must(number((n) => n.integer().min(0).max(65_535)));
@@ -181,3 +181,45 @@ export interface MendRecovery {
   number: number;
 }
 export const mendRecovery = shape<MendRecovery>({ actionId: id, number: nth });
+
+const terminal = must(text((s) => s.min(1).max(40)));
+const address = must(text((s) => s.pattern(/^[0-9a-zA-Z]$/)));
+
+/** SDI-12 through the logger, on one of its terminals. */
+export interface SaySdi12 {
+  actionId: string;
+  terminal: string;
+  command: string;
+}
+export const saySdi12 = shape<SaySdi12>({
+  actionId: id,
+  terminal,
+  command: must(text((s) => s.min(2).max(10))),
+});
+export interface MeasureSdi12 {
+  actionId: string;
+  terminal: string;
+  address: string;
+  /** "M", "M1", "C". */
+  command: string;
+  crc: boolean;
+}
+export const measureSdi12 = shape<MeasureSdi12>({
+  actionId: id,
+  terminal,
+  address,
+  command: must(text((s) => s.pattern(/^[MC][1-9]?$/))),
+  crc: must(yesNo()),
+});
+export interface ScanSdi12 {
+  operationId: string;
+  terminal: string;
+}
+export const scanSdi12 = shape<ScanSdi12>({ operationId: id, terminal });
+export interface ChangeSdi12 {
+  actionId: string;
+  terminal: string;
+  from: string;
+  to: string;
+}
+export const changeSdi12 = shape<ChangeSdi12>({ actionId: id, terminal, from: address, to: address });

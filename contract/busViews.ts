@@ -1,3 +1,5 @@
+import type { FramePart } from '@/core/bus/explainFrame';
+import type { Sdi12Identity } from '@/core/bus/sdi12';
 import type { SerialSettings } from '@/core/bus/serial';
 import type { ServiceChange } from '@/core/bus/serviceLine';
 import type { Cause } from '@/core/recovery/cause';
@@ -35,6 +37,27 @@ export interface ScanView {
   readonly silent: readonly { readonly id: number; readonly serial: string }[];
 }
 
+export interface Sdi12AnswerView {
+  readonly state: 'intent' | 'done' | 'failed' | 'unknown';
+  readonly says: string;
+  readonly values: readonly number[];
+  readonly exchanges: readonly {
+    readonly command: string;
+    readonly answer: string | null;
+    readonly parts: readonly FramePart[];
+  }[];
+}
+
+export interface Sdi12ScanView {
+  readonly terminal: string;
+  readonly hits: readonly {
+    readonly address: string;
+    readonly identity: Sdi12Identity | null;
+    readonly serial: string | null;
+  }[];
+  readonly silent: readonly { readonly address: string; readonly serial: string }[];
+}
+
 export interface LineSessionView {
   readonly id: string;
   readonly master: 'held' | 'lifted';
@@ -52,6 +75,19 @@ export interface ConsoleView {
   readonly name: string;
   readonly cautions: readonly string[];
   readonly unknownActions: readonly OpenActionView[];
+  /** Data lines that the logger passes SDI-12 commands on to. */
+  readonly dataLines: readonly {
+    readonly terminal: string;
+    readonly devices: readonly {
+      readonly installationId: string;
+      readonly address: string;
+      readonly serial: string;
+      readonly modelName: string;
+      readonly zoneName: string;
+      /** Commands by which its outputs are measured. */
+      readonly commands: readonly string[];
+    }[];
+  }[];
   readonly lines: readonly {
     readonly portId: string;
     readonly name: string;

@@ -266,7 +266,14 @@ export interface DeviceActionRow {
   settledAt: Date | null;
 }
 export type DeviceActionKind =
-  'talk' | 'write-settings' | 'write-offset' | 'set-clock' | 'bus-read' | 'bus-write' | 'hold-polling';
+  | 'talk'
+  | 'write-settings'
+  | 'write-offset'
+  | 'set-clock'
+  | 'bus-read'
+  | 'bus-write'
+  | 'sdi-write'
+  | 'hold-polling';
 export interface LineSessionRow {
   stationId: string;
   id: string;

@@ -10,6 +10,7 @@ import {
   parsed,
   pollingSchema,
   recordTimeOut,
+  sdi12Schema,
   sound,
   statusSchema,
   usualTimeOut,
@@ -98,6 +99,11 @@ export const httpLogger: LoggerDriver = {
     },
     async holdPolling(seconds) {
       await askJson(at, pollingSchema, 'PUT', '/polling', { holdFor: seconds });
+    },
+    async sdi12(terminal, command) {
+      return (
+        await askJson<{ answer: string | null }>(at, sdi12Schema, 'PUT', '/sdi12', { terminal, command })
+      ).answer;
     },
     async record(run, from) {
       const path = `/record.csv?run=${run}${from ? `&from=${encodeURIComponent(from)}` : ''}`;

@@ -54,6 +54,11 @@ export interface Logger {
   /** Has it leave its serial line alone for so many s, after which it goes on by itself; 0 to go on at once. */
   holdPolling(seconds: number): Promise<void>;
   /**
+   * Passes an SDI-12 command on to the sensors of one of its terminals, with break and marking of its own; null for
+   * silence. A LoggerFault where it does not do that.
+   */
+  sdi12(terminal: string, command: string): Promise<string | null>;
+  /**
    * The stored record of one clock run from a stamp on, as CSV in pieces: "stamp,1,2" and a row a stamp.
    */
   record(run: number, from: string | null): Promise<ReadableStream<Uint8Array>>;
@@ -85,6 +90,7 @@ export const statusSchema = Joi.object({
   clockRun: Joi.number().integer().min(0).max(32_000).default(0),
 }).unknown();
 export const pollingSchema = Joi.object({ heldFor: Joi.number().min(0).max(86_400).required() }).unknown();
+export const sdi12Schema = Joi.object({ answer: Joi.string().max(100).allow(null, '').required() }).unknown();
 export const liveSchema = Joi.object({
   clock,
   channels: Joi.array()

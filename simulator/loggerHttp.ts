@@ -1,6 +1,7 @@
 import http from 'node:http';
 import type { ChannelInput } from '@/core/device/channelInput';
 import type { ChannelSettings } from '@/core/settings/channelSettings';
+import { sdi12Answer } from './sdi12Sensor';
 import { channelValue, clockRun, loggerTime, simNow, stampText, storedRecord } from './logger';
 import {
   describeChannel,
@@ -70,6 +71,14 @@ function route(
       saved();
     }
     return send(200, { heldFor: heldFor(logger, now) });
+  }
+  if (method === 'PUT' && path === '/sdi12') {
+    const { terminal, command } = (body ?? {}) as { terminal?: unknown; command?: unknown };
+    if (typeof terminal !== 'string' || typeof command !== 'string')
+      return send(422, { error: 'terminal and command are texts' });
+    const answer = sdi12Answer(state, logger, terminal, command, now);
+    saved();
+    return send(200, { answer });
   }
   if (method === 'GET' && path === '/live')
     return send(200, {

@@ -1,5 +1,5 @@
 import { shippedProfile } from '@/catalogue/profiles';
-import { isSdi12Address, parseSdi12Data, parseSdi12Ready, sdi12Number } from '@/core/bus/sdi12';
+import { isSdi12Address, parseSdi12Data, parseSdi12Ready, sdi12Crc, sdi12Number } from '@/core/bus/sdi12';
 import { invert } from '@/core/device/conversion';
 import { sensorValue } from './sensorValue';
 import type { SimLogger, SimSensor, SimState } from './state';
@@ -37,7 +37,7 @@ export function sdi12Answer(
     (s) => s.powered && profileOf(s) && Object.values(s.wired ?? {}).includes(terminal),
   );
   if (command === '?!') return line.length === 1 ? line[0]!.address! : null;
-  const match = /^([0-9a-zA-Z])(|I|A[0-9a-zA-Z]|[MC][1-9]?|D[0-9])!$/.exec(command);
+  const match = /^([0-9a-zA-Z])(|I|A[0-9a-zA-Z]|[MC]C?[1-9]?|D[0-9])!$/.exec(command);
   const heard = line.filter((s) => s.address === match?.[1]);
   if (!match || heard.length !== 1) return null;
   const [sensor] = heard as [SimSensor];
@@ -52,9 +52,11 @@ export function sdi12Answer(
     return wanted;
   }
   if (what[0] === 'M' || what[0] === 'C') {
-    const n = measured(state, sensor, what, ms).length;
+    const crc = what[1] === 'C';
+    const plain = what[0] + what.slice(crc ? 2 : 1);
+    const n = measured(state, sensor, plain, ms).length;
     // Kept until its data are asked for, as the real one does.
-    sensor.sdiMeasured = { command: what, at: ms };
+    sensor.sdiMeasured = { command: plain, at: ms, crc };
     const seconds = String(Math.ceil(profileOf(sensor)!.connection.longest)).padStart(3, '0');
     return `${address}${seconds}${what[0] === 'C' ? String(n).padStart(2, '0') : n}`;
   }
@@ -63,7 +65,8 @@ export function sdi12Answer(
   if (!kept) return address;
   const from = 3 * Number(what[1]);
   const values = measured(state, sensor, kept.command, kept.at).slice(from, from + 3);
-  return `${address}${values.map(sdi12Number).join('')}`;
+  const said = `${address}${values.map(sdi12Number).join('')}`;
+  return kept.crc ? said + sdi12Crc(said) : said;
 }
 
 /** One number of a measurement, asked as a logger asks; null where the sensor is silent or has none there. */

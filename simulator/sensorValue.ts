@@ -46,8 +46,7 @@ export function sensorValue(state: SimState, sensor: SimSensor, key: string, ms:
 
 /** Whether a sensor has the supply it needs. */
 export const hasPower = (sensor: SimSensor): boolean =>
-  sensor.powered &&
-  (sensor.supplyVolts ?? Infinity) >= (shippedProfile(sensor.model)?.supply.low ?? 0);
+  sensor.powered && (sensor.supplyVolts ?? Infinity) >= (shippedProfile(sensor.model)?.supply.low ?? 0);
 
 /** Whether a sensor's receiver makes sense of what is on its pair. */
 export const isOnLine = (logger: SimLogger, sensor: SimSensor): boolean =>

@@ -74,7 +74,7 @@ export interface SimSensor {
   loopOhms?: number;
   shunt?: number;
   /** What was measured by the last SDI-12 command, until it is asked for. */
-  sdiMeasured?: { command: string; at: number };
+  sdiMeasured?: { command: string; at: number; crc?: boolean };
   serialSettings: SerialSettings;
   place: string;
   powered: boolean;

@@ -51,4 +51,20 @@ export const busRoutes: readonly RouteRow[] = [
   post(`${search}/work`, () => ({ operationId: newId(), number: 1, step: 'scan' })),
   post(`${search}/mend`, () => ({ actionId: newId(), number: 1 })),
   post(`${search}/end`, () => ({})),
+  // No SDI-12 on this logger.
+  post(`${station}/sdi-12/say`, () => ({ actionId: newId(), terminal: '9 SD', command: '0I!' })),
+  post(`${station}/sdi-12/measure`, () => ({
+    actionId: newId(),
+    terminal: '9 SD',
+    address: '0',
+    command: 'M',
+    crc: false,
+  })),
+  post(`${station}/sdi-12/change-address`, () => ({
+    actionId: newId(),
+    terminal: '9 SD',
+    from: '0',
+    to: '1',
+  })),
+  post(`${station}/sdi-12/scan`, () => ({ operationId: newId(), terminal: '9 SD' })),
 ];

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { explainFrame } from './explainFrame';
+import { explainFrame, explainSdi12 } from './explainFrame';
 import { encodeRtu, rtuFrame } from './modbusRtu';
 
 const bytes = (text: string) => Uint8Array.from(text.split(' ').map((b) => parseInt(b, 16)));
@@ -71,6 +71,29 @@ test('whatever comes, every byte is shown once and in its order', () => {
           .filter(Boolean)
           .join(' ');
         expect(shown.split(' ').filter(Boolean)).toHaveLength(frame.length);
+      },
+    ),
+  );
+});
+
+test('SDI-12: what a command is answered with, field by field', () => {
+  const shown = (command: string, answer: string | null) =>
+    explainSdi12(command, answer).map((p) => `${p.name} ${p.says}`);
+  expect(shown('0D0!', '0+3.14OqZ')).toEqual(['address 0', 'value 1 3.14', 'checksum fits']);
+  expect(shown('3M!', '30012')).toEqual(['address 3', 'ready in 1 s', 'then 2 values']);
+  expect(shown('0I!', '013STANDIN NOUST-001S3-0071')).toContain('vendor STANDIN');
+  expect(shown('?!', '01')).toEqual(['answer no address: two at once, or another protocol']);
+  expect(shown('5!', null)).toEqual(['answer none']);
+  fc.assert(
+    fc.property(
+      fc.string({ unit: 'binary', maxLength: 50 }),
+      fc.constantFrom('0!', '0I!', '0M!', '0D0!', 'x'),
+      (a, c) => {
+        expect(
+          explainSdi12(c, a)
+            .map((p) => p.bytes)
+            .join(''),
+        ).toBe(a);
       },
     ),
   );

@@ -1,5 +1,12 @@
 import { exceptionText } from './modbusPdu';
 import { crcFits, hex } from './modbusRtu';
+import {
+  parseSdi12Command,
+  parseSdi12Data,
+  parseSdi12Identity,
+  parseSdi12Ready,
+  withoutSdi12Crc,
+} from './sdi12';
 
 /** A stretch of a frame: its bytes, what they are called, what they say. */
 export interface FramePart {
@@ -75,4 +82,57 @@ export function explainFrame(direction: 'sent' | 'received', frame: Uint8Array):
   if (fixed && (fn === 16 || direction === 'sent'))
     return [...head, part(2, 4, 'first register', word(2)), part(4, 6, 'how many', word(4)), crc];
   return [...head, part(2, end, 'rest', 'of a length that does not belong to this function'), crc];
+}
+
+/**
+ * An SDI-12 command and what came back, taken apart likewise. Source: SDI-12 specification 1.3, 4.4.
+ *
+ * @param command "0M!"
+ * @param answer without its line end; null for silence
+ * @example explainSdi12('0M!', '00013').map((p) => p.says) // ['0', '1 s', '3 values']
+ */
+export function explainSdi12(command: string, answer: string | null): readonly FramePart[] {
+  if (answer === null) return [{ bytes: '', name: 'answer', says: 'none' }];
+  const whole = (says: string): readonly FramePart[] => [{ bytes: answer, name: 'answer', says }];
+  const asked = parseSdi12Command(command);
+  const address = { bytes: answer.slice(0, 1), name: 'address', says: answer.slice(0, 1) };
+  switch (asked?.does) {
+    case 'acknowledge':
+    case 'change-address':
+      return answer.length === 1 ? [address] : whole('no address: two at once, or another protocol');
+    case 'measure': {
+      const ready = parseSdi12Ready(answer);
+      if (!ready) return whole('no answer to a measurement');
+      return [
+        address,
+        { bytes: answer.slice(1, 4), name: 'ready in', says: `${ready.seconds} s` },
+        { bytes: answer.slice(4), name: 'then', says: `${ready.values} values` },
+      ];
+    }
+    case 'identify': {
+      const who = parseSdi12Identity(answer);
+      if (!who) return whole('no identification');
+      return [
+        address,
+        { bytes: answer.slice(1, 3), name: 'specification', says: who.version },
+        { bytes: answer.slice(3, 11), name: 'vendor', says: who.vendor },
+        { bytes: answer.slice(11, 17), name: 'model', says: who.model },
+        { bytes: answer.slice(17, 20), name: 'firmware', says: who.firmware },
+        { bytes: answer.slice(20), name: 'its own', says: who.serial },
+      ];
+    }
+    case 'data': {
+      const plain = withoutSdi12Crc(answer);
+      const values = parseSdi12Data(plain ?? answer, answer[0] ?? '');
+      if (!values) return whole('no data');
+      const texts = (plain ?? answer).slice(1).match(/[+-][\d.]+/g) ?? [];
+      return [
+        address,
+        ...texts.map((text, i) => ({ bytes: text, name: `value ${i + 1}`, says: String(values[i]) })),
+        ...(plain === null ? [] : [{ bytes: answer.slice(-3), name: 'checksum', says: 'fits' }]),
+      ];
+    }
+    default:
+      return whole('');
+  }
 }

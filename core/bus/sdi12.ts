@@ -88,3 +88,75 @@ export function sdi12Number(value: number): string {
   const short = text.includes('.') ? text.replace(/\.?0+$/, '') : text;
   return `${value < 0 && Number(short) !== 0 ? '-' : '+'}${short}`;
 }
+
+/**
+ * An answer without its CRC; null where the CRC does not fit, or there is none. Source: SDI-12 specification 1.3,
+ * 4.4.12.
+ *
+ * @param answer as it came, without its line end
+ * @example withoutSdi12Crc('0+3.14OqZ') // '0+3.14'
+ */
+export function withoutSdi12Crc(answer: string): string | null {
+  const text = answer.slice(0, -3);
+  return answer.length > 3 && sdi12Crc(text) === answer.slice(-3) ? text : null;
+}
+
+/** Who a sensor says it is. */
+export interface Sdi12Identity {
+  readonly address: string;
+  /** Of the specification it keeps, "1.3". */
+  readonly version: string;
+  readonly vendor: string;
+  readonly model: string;
+  readonly firmware: string;
+  readonly serial: string;
+}
+
+/**
+ * The answer to `aI!`; null for anything else. Source: SDI-12 specification 1.3, 4.4.2: two digits of the version,
+ * eight characters of the vendor, six of the model, three of the firmware, up to thirteen of its own.
+ *
+ * @param answer without its line end
+ * @example parseSdi12Identity('013STANDIN NOUST-001S3-0071')?.model // 'NOUST-'
+ */
+export function parseSdi12Identity(answer: string): Sdi12Identity | null {
+  const m = /^([0-9a-zA-Z])(\d)(\d)([\x20-\x7e]{8})([\x20-\x7e]{6})([\x20-\x7e]{3})([\x20-\x7e]{0,13})$/.exec(
+    answer,
+  );
+  if (!m) return null;
+  const [, address, major, minor, vendor, model, firmware, serial] = m as unknown as string[];
+  return {
+    address: address!,
+    version: `${major}.${minor}`,
+    vendor: vendor!.trim(),
+    model: model!.trim(),
+    firmware: firmware!.trim(),
+    serial: serial!.trim(),
+  };
+}
+
+/** A command of the specification, apart; null for what is none. */
+export interface Sdi12Command {
+  /** "?" where every sensor is asked. */
+  readonly address: string;
+  readonly does: 'acknowledge' | 'identify' | 'change-address' | 'measure' | 'data';
+  /** Whether its data carry a CRC. */
+  readonly crc: boolean;
+}
+
+/**
+ * What a command asks for. Source: SDI-12 specification 1.3, 4.4.
+ *
+ * @param command "0I!", "?!", "3MC1!"
+ * @example parseSdi12Command('3MC1!') // { address: '3', does: 'measure', crc: true }
+ */
+export function parseSdi12Command(command: string): Sdi12Command | null {
+  const m = /^([0-9a-zA-Z?])(|I|A[0-9a-zA-Z]|[MC]C?[1-9]?|D[0-9])!$/.exec(command);
+  if (!m) return null;
+  const [, address, what] = m as unknown as [string, string, string];
+  if (address === '?' && what !== '') return null;
+  const does = (
+    { '': 'acknowledge', I: 'identify', A: 'change-address', M: 'measure', C: 'measure', D: 'data' } as const
+  )[what[0] ?? '']!;
+  return { address, does, crc: does === 'measure' && /^.C/.test(what) };
+}

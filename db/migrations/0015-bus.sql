@@ -53,7 +53,7 @@ create table recovery_step (
 grant select, insert on recovery_step to outer_cairn_app;
 
 -- A device is given another ID over the line; what hung there goes on hanging there.
-grant update (bus_id) on installation to outer_cairn_app;
+grant update (bus_id, bus_address) on installation to outer_cairn_app;
 -- One write on a line at a time, and none while the outcome of one is unknown.
 create unique index device_action_one_bus_write on device_action (station_id, line)
-  where settled_at is null and kind in ('bus-write', 'hold-polling');
+  where settled_at is null and kind in ('bus-write', 'sdi-write', 'hold-polling');

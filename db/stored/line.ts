@@ -156,3 +156,42 @@ export const holdIntent = stored(
     says: words,
   }),
 );
+
+/** One SDI-12 command and its answer; null for silence. */
+export interface Sdi12Exchange {
+  readonly command: string;
+  readonly answer: string | null;
+}
+export interface Sdi12Outcome {
+  readonly says: string;
+  readonly values: readonly number[];
+  readonly exchanges: readonly Sdi12Exchange[];
+}
+export const sdi12Outcome = stored(
+  'what came of SDI-12 commands',
+  shape<Sdi12Outcome>({
+    says: words,
+    values: must(listOf(number((n) => n.unsafe()))),
+    exchanges: must(
+      listOf(shape<Sdi12Exchange>({ command: words, answer: must(orNull(text((s) => s.allow('')))) })),
+    ),
+  }),
+);
+export interface Sdi12Intent {
+  readonly terminal: string;
+  readonly from: string;
+  readonly to: string;
+  /** Whose address it is. */
+  readonly installationId: string | null;
+  readonly says: string;
+}
+export const sdi12Intent = stored(
+  'an SDI-12 address to be changed',
+  shape<Sdi12Intent>({
+    terminal: words,
+    from: words,
+    to: words,
+    installationId: must(orNull(text())),
+    says: words,
+  }),
+);

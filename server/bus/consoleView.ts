@@ -5,6 +5,7 @@ import { unknownActions } from '../device/deviceAction';
 import { serialLine } from '../device/line';
 import { loadStation } from '../station/stationGraph';
 import { initialsOf, onLine, setsSerial } from './line';
+import { onTerminal, sdi12Terminals } from './sdi12';
 import { isOver } from './session';
 
 /** The serial lines of a station, who holds them, and what hangs there by what is on file. */
@@ -22,6 +23,19 @@ export async function consoleView(db: Database, stationId: string, now: Date): P
     name: graph.station.name,
     cautions: graph.station.cautions,
     unknownActions: unknown,
+    dataLines: (graph.loggerProfile?.driver === 'http' ? sdi12Terminals(graph) : []).map((terminal) => ({
+      terminal,
+      devices: onTerminal(graph, terminal).map((i) => ({
+        installationId: i.row.id,
+        address: i.row.busAddress ?? '?',
+        serial: i.sensor.serial,
+        modelName: i.profile.name,
+        zoneName: i.row.zoneName,
+        commands: [
+          ...new Set(i.profile.outputs.flatMap((o) => (o.field.kind === 'sdi-12' ? [o.field.command] : []))),
+        ],
+      })),
+    })),
     lines: await Promise.all(
       graph.ports.flatMap((p) => {
         const line = serialLine(p);

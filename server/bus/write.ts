@@ -17,11 +17,11 @@ import type { Context } from '../context';
 import { runDeviceAction, settleByReadBack, type Talked } from '../device/deviceAction';
 import type { Lease } from '../device/lease';
 import { resolveDevice } from '../device/line';
-import { stageRevision } from '../device/stageRevision';
 import { inTheWay, notFound } from '../problem';
-import { loadStation, loggerNumber, type StationGraph } from '../station/stationGraph';
+import { loadStation, type StationGraph } from '../station/stationGraph';
 import { askUnit, busLineOf, explain, framesOf, onLine, type BusLine } from './line';
 import { busAnswer } from './console';
+import { stageMoved } from './moved';
 import { requireSession } from './session';
 
 /** Writes holding registers and reads them back; nothing is called written that was not read back. */
@@ -236,24 +236,14 @@ async function writeConsequences(
   done: DeviceActionRow,
 ): Promise<void> {
   const { says, frames } = busOutcome.read(done.outcome);
-  const staged: number[] = [];
-  if (intent.moves) {
-    const graph = await loadStation(ctx.db, stationId, tx);
-    await ctx.db.installation.update(
-      { busId: intent.moves.busId },
-      { where: { stationId, id: intent.moves.installationId }, transaction: tx },
-    );
-    for (const c of graph.channels) {
-      if (c.installation?.row.id !== intent.moves.installationId || !c.written || c.staged) continue;
-      await stageRevision(ctx, tx, c, c.written.settings);
-      staged.push(loggerNumber(c));
-    }
-  }
+  const staged = intent.moves
+    ? await stageMoved(ctx, tx, stationId, intent.moves.installationId, { busId: intent.moves.busId })
+    : '';
   await recordAct(ctx, tx, {
     stationId,
     occurredAt: ctx.now(),
     kind: 'write',
-    text: `Wrote ${intent.says} on the line: ${says}${staged.length > 0 ? `; the logger still asks the old ID, channels ${staged.join(', ')} are staged` : ''}`,
+    text: `Wrote ${intent.says} on the line: ${says}${staged}`,
     sum: [
       ...(intent.service?.changes ?? []).map((c) => `${c.field}: ${c.from} → ${c.to}`),
       ...frames.map((f) => `${f.direction === 'sent' ? '→' : '←'} ${f.hex}`),

@@ -6,6 +6,7 @@ import { settleClock } from '../clock/set';
 import { settleSettings } from './settings';
 import type { DeviceActionKind, DeviceActionRow } from '@/db/rows';
 import { settleHold } from '../bus/session';
+import { settleSdi12 } from '../bus/sdi12';
 import { settleBusWrite } from '../bus/write';
 import { loadStation, type StationGraph } from '../station/stationGraph';
 
@@ -19,6 +20,7 @@ const settlers: Record<
   'set-clock': settleClock,
   'hold-polling': settleHold,
   'bus-write': settleBusWrite,
+  'sdi-write': settleSdi12,
 };
 
 /** Settles a write of unknown outcome by reading the device back. Nothing is assumed. */

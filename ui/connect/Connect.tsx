@@ -40,7 +40,7 @@ export function Connect({ initial }: { initial: ConnectView }) {
         <Button component={NextLink} href={`/stations/${data.stationId}/connect/plan`} sx={gloved}>
           Wiring plan
         </Button>
-        {data.ports.length > 0 && (
+        {(data.ports.length > 0 || data.installations.some((i) => i.kind === 'sdi-12')) && (
           <Button component={NextLink} href={`/stations/${data.stationId}/connect/line`} sx={gloved}>
             Talk on the line
           </Button>

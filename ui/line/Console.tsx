@@ -14,6 +14,7 @@ import { UnknownActions } from '../station/UnknownActions';
 import { BeginSearch } from './BeginSearch';
 import { HoldLine } from './HoldLine';
 import { Scan } from './Scan';
+import { Sdi12 } from './Sdi12';
 import { ChangeId, ReadRegisters, WriteRegister } from './Talk';
 
 /** Talking on the serial lines of a station: who is there, what do they hold, which ID have they? */
@@ -43,13 +44,16 @@ export function Console({ initial }: { initial: ConsoleView }) {
           {c} Local codes and licensed practice come first.
         </Alert>
       ))}
-      {data.lines.length === 0 && (
+      {data.lines.length + data.dataLines.length === 0 && (
         <Typography>
-          This station has no serial line with a gateway: there is nobody to talk to here.
+          This station has no serial line with a gateway and no data line: there is nobody to talk to here.
         </Typography>
       )}
       {data.lines.map((line) => (
         <Line key={line.portId} stationId={data.stationId} line={line} onChanged={changed} />
+      ))}
+      {data.dataLines.map((line) => (
+        <Sdi12 key={line.terminal} stationId={data.stationId} line={line} onChanged={changed} />
       ))}
     </>
   );
