@@ -79,7 +79,6 @@ test('left by a killed process: unknown until it answers somewhere; no other wri
   expect(await refusal(settleAction(mast.at(), mast.stationId, id))).toMatchObject({ code: 'still-unknown' });
   mast.logger.sensors[0]!.address = '8';
   expect(await settleAction(mast.at(), mast.stationId, id)).toMatchObject({ state: 'done' });
-  mast.logger.sensors[0]!.address = '3';
 });
 test('somebody answers there already: nothing is written', async () => {
   mast.logger.sensors.push({
@@ -88,7 +87,7 @@ test('somebody answers there already: nothing is written', async () => {
     address: '5',
     wired: { ...mast.logger.sensors[0]!.wired },
   });
-  expect(await change('3', '5')).toMatchObject({
+  expect(await change('8', '5')).toMatchObject({
     state: 'failed',
     says: 'somebody answers at 5 already: nothing was written',
   });
@@ -98,8 +97,8 @@ test('somebody answers there already: nothing is written', async () => {
   ).done;
   const found = (await operationView(mast.test_.db, operationId)).result as Sdi12ScanView;
   expect(found.hits.map((h) => [h.address, h.serial])).toEqual([
-    ['3', 'S1-0042'],
     ['5', null],
+    ['8', 'S1-0042'],
   ]);
   mast.logger.sensors.pop();
 });
