@@ -223,3 +223,25 @@ export interface ChangeSdi12 {
   to: string;
 }
 export const changeSdi12 = shape<ChangeSdi12>({ actionId: id, terminal, from: address, to: address });
+
+/** Looks anew who hangs on a daisy chain. */
+export interface DiscoverChain {
+  actionId: string;
+  port: string;
+}
+export const discoverChain = shape<DiscoverChain>({
+  actionId: id,
+  port: must(text((s) => s.min(1).max(60))),
+});
+
+/** Sets speed and parity of a device by its register; it is asked at the new ones afterwards. */
+export interface SetBusSerial {
+  actionId: string;
+  installationId: string;
+  to: SerialSettings;
+}
+export const setBusSerial = shape<SetBusSerial>({
+  actionId: id,
+  installationId: id,
+  to: must(serialSettings),
+});

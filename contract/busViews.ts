@@ -58,6 +58,27 @@ export interface Sdi12ScanView {
   readonly silent: readonly { readonly address: string; readonly serial: string }[];
 }
 
+/** Who was found on a chain, and what is known of each. */
+export interface ChainView {
+  readonly at: string | null;
+  readonly says: string;
+  readonly units: readonly {
+    readonly unit: string;
+    readonly model: string;
+    readonly counts: number;
+    readonly builtIn: boolean;
+    /** Where it hangs by what is on file; null for one that nobody connected yet. */
+    readonly zoneName: string | null;
+    /** It was not there when somebody looked before. */
+    readonly isNew: boolean;
+  }[];
+  /** On file on this chain, and not found. */
+  readonly missing: readonly { readonly serial: string; readonly zoneName: string }[];
+  /** Sensors they count as, of so many that the chain takes. */
+  readonly counted: number;
+  readonly most: number;
+}
+
 export interface LineSessionView {
   readonly id: string;
   readonly master: 'held' | 'lifted';
@@ -75,6 +96,7 @@ export interface ConsoleView {
   readonly name: string;
   readonly cautions: readonly string[];
   readonly unknownActions: readonly OpenActionView[];
+  readonly chains: readonly { readonly port: string; readonly system: string; readonly last: ChainView }[];
   /** Data lines that the logger passes SDI-12 commands on to. */
   readonly dataLines: readonly {
     readonly terminal: string;
@@ -104,7 +126,11 @@ export interface ConsoleView {
       readonly zoneName: string;
       readonly idSetBy: string;
       /** How its ID is changed over the line; null where it is not. */
-      readonly management: { readonly idRegister: number; readonly storeRegister: number | null } | null;
+      readonly management: {
+        readonly idRegister: number;
+        readonly storeRegister: number | null;
+        readonly serialRegister: number | null;
+      } | null;
       /** The search that is open for it. */
       readonly recoveryId: string | null;
     }[];

@@ -105,6 +105,7 @@ export const fileLinkLogger: LoggerDriver = {
       ).heldFor;
     },
     holdPolling: (seconds) => putText(at, files.polling, `holdFor=${seconds}\n`, usualTimeOut),
+    chain: () => Promise.reject(new LoggerFault('this logger has no chain', false)),
     sdi12: () => Promise.reject(new LoggerFault('this logger passes no commands on', false)),
     async record(run, from) {
       const pieces = commonRecord(

@@ -2,6 +2,7 @@ import type Joi from 'joi';
 import type { DeviceAddress } from './address';
 import { AnswerTooLong, boundedText } from './boundedAnswer';
 import {
+  chainSchema,
   channelSchema,
   clockSchema,
   largestAnswer,
@@ -14,6 +15,7 @@ import {
   sound,
   statusSchema,
   usualTimeOut,
+  type ChainUnit,
   type LoggerDriver,
 } from './logger';
 
@@ -104,6 +106,10 @@ export const httpLogger: LoggerDriver = {
       return (
         await askJson<{ answer: string | null }>(at, sdi12Schema, 'PUT', '/sdi12', { terminal, command })
       ).answer;
+    },
+    async chain(port) {
+      const path = `/chain?port=${encodeURIComponent(port)}`;
+      return (await askJson<{ units: readonly ChainUnit[] }>(at, chainSchema, 'GET', path)).units;
     },
     async record(run, from) {
       const path = `/record.csv?run=${run}${from ? `&from=${encodeURIComponent(from)}` : ''}`;

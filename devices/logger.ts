@@ -29,6 +29,17 @@ export interface LoggerStatus {
   readonly clockRun: number;
 }
 
+/** A unit of a daisy chain as its logger found it, in the order in which they hang. */
+export interface ChainUnit {
+  /** The number on its label. */
+  readonly unit: string;
+  readonly model: string;
+  /** As how many sensors it counts. */
+  readonly counts: number;
+  /** It sits in the logger itself. */
+  readonly builtIn: boolean;
+}
+
 export interface LiveValues {
   readonly clock: string;
   readonly channels: readonly { readonly number: number; readonly value: number | null }[];
@@ -58,6 +69,8 @@ export interface Logger {
    * silence. A LoggerFault where it does not do that.
    */
   sdi12(terminal: string, command: string): Promise<string | null>;
+  /** Looks anew who hangs on a chain; the longer, the more hang there. A LoggerFault where it has no such chain. */
+  chain(port: string): Promise<readonly ChainUnit[]>;
   /**
    * The stored record of one clock run from a stamp on, as CSV in pieces: "stamp,1,2" and a row a stamp.
    */
@@ -91,6 +104,19 @@ export const statusSchema = Joi.object({
 }).unknown();
 export const pollingSchema = Joi.object({ heldFor: Joi.number().min(0).max(86_400).required() }).unknown();
 export const sdi12Schema = Joi.object({ answer: Joi.string().max(100).allow(null, '').required() }).unknown();
+export const chainSchema = Joi.object({
+  units: Joi.array()
+    .items(
+      Joi.object({
+        unit: Joi.string().max(60).required(),
+        model: Joi.string().max(80).required(),
+        counts: Joi.number().integer().min(1).max(64).required(),
+        builtIn: Joi.boolean().required(),
+      }).unknown(),
+    )
+    .max(250)
+    .required(),
+}).unknown();
 export const liveSchema = Joi.object({
   clock,
   channels: Joi.array()

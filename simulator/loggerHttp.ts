@@ -1,6 +1,7 @@
 import http from 'node:http';
 import type { ChannelInput } from '@/core/device/channelInput';
 import type { ChannelSettings } from '@/core/settings/channelSettings';
+import { chainUnits } from './chain';
 import { sdi12Answer } from './sdi12Sensor';
 import { channelValue, clockRun, loggerTime, simNow, stampText, storedRecord } from './logger';
 import {
@@ -79,6 +80,13 @@ function route(
     const answer = sdi12Answer(state, logger, terminal, command, now);
     saved();
     return send(200, { answer });
+  }
+  if (method === 'GET' && path === '/chain') {
+    const units = chainUnits(logger, url.searchParams.get('port') ?? '');
+    if (!units) return send(404, { error: 'no such chain' });
+    // Each is called in turn.
+    setTimeout(() => send(200, { units }), 100 + 60 * units.length);
+    return;
   }
   if (method === 'GET' && path === '/live')
     return send(200, {

@@ -51,7 +51,13 @@ export const busRoutes: readonly RouteRow[] = [
   post(`${search}/work`, () => ({ operationId: newId(), number: 1, step: 'scan' })),
   post(`${search}/mend`, () => ({ actionId: newId(), number: 1 })),
   post(`${search}/end`, () => ({})),
-  // No SDI-12 on this logger.
+  post(`${session}/set-serial`, () => ({
+    actionId: newId(),
+    installationId: newId(),
+    to: { baud: 9600, dataBits: 8, parity: 'none', stopBits: 1 },
+  })),
+  // No chain, and no SDI-12 on this logger.
+  post(`${station}/chain`, () => ({ actionId: newId(), port: 'Line 1' })),
   post(`${station}/sdi-12/say`, () => ({ actionId: newId(), terminal: '9 SD', command: '0I!' })),
   post(`${station}/sdi-12/measure`, () => ({
     actionId: newId(),

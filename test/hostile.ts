@@ -191,6 +191,8 @@ export const hostileRoutes: readonly (readonly [
     ['actionId', 'from', 'to', 'register', 'storeRegister'],
   ],
   ['POST', 'stations/{stationId}/line-sessions/{sessionId}/scan', ['operationId', 'from', 'to', 'timeOut']],
+  ['POST', 'stations/{stationId}/chain', ['actionId', 'port']],
+  ['POST', 'stations/{stationId}/line-sessions/{sessionId}/set-serial', ['actionId', 'installationId', 'to']],
   ['POST', 'stations/{stationId}/sdi-12/say', ['actionId', 'terminal', 'command']],
   ['POST', 'stations/{stationId}/sdi-12/measure', ['actionId', 'terminal', 'address', 'command', 'crc']],
   ['POST', 'stations/{stationId}/sdi-12/change-address', ['actionId', 'terminal', 'from', 'to']],

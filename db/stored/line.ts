@@ -195,3 +195,24 @@ export const sdi12Intent = stored(
     says: words,
   }),
 );
+
+/** A unit of a daisy chain as its logger found it. */
+export interface FoundUnit {
+  readonly unit: string;
+  readonly model: string;
+  readonly counts: number;
+  readonly builtIn: boolean;
+}
+export interface ChainOutcome {
+  readonly says: string;
+  readonly units: readonly FoundUnit[];
+}
+export const chainOutcome = stored(
+  'who was found on a chain',
+  shape<ChainOutcome>({
+    says: words,
+    units: must(
+      listOf(shape<FoundUnit>({ unit: words, model: words, counts: anyNumber, builtIn: must(yesNo()) })),
+    ),
+  }),
+);

@@ -1,5 +1,6 @@
-import { query } from '@/db/database';
-import { rows, row } from '@/db/database';
+import { query, row, rows } from '@/db/database';
+import type { SerialSettings } from '@/core/bus/serial';
+import { busSerial } from '@/simulator/scenario';
 import { bookTexts, present, refusal } from '@/test/bench';
 import { testDatabase, type TestDatabase } from '@/test/database';
 import { lofted, makeLofts, type Lofts } from '@/test/lofts';
@@ -12,7 +13,7 @@ import { loadStation } from '../station/stationGraph';
 import { readBus, scanBus } from './console';
 import { consoleView } from './consoleView';
 import { beginLineSession, closeOverdueSessions, endLineSession } from './session';
-import { changeBusId, writeBus } from './write';
+import { changeBusId, setBusSerial, writeBus } from './write';
 
 /** Talking on a line in the logger's place: who is master, what is marked, what is written and read back. */
 let test_: TestDatabase;
@@ -201,6 +202,26 @@ describe('talking', () => {
       says: 'somebody answers at ID 4 already: nothing was written',
     });
     expect(lofts.logger.sensors[0]!.busId).toBe(1);
+  });
+  test('speed and parity by register: asked at the new ones, kept, and the logger hears it no more', async () => {
+    const set = (to: SerialSettings) =>
+      setBusSerial(acting(), S(), sessionId, {
+        actionId: newId(),
+        installationId: lofts.installations[1]!,
+        to,
+      });
+    const other = { ...busSerial, baud: 9600, parity: 'none' as const };
+    expect(await set(other)).toMatchObject({ state: 'done', says: 'read back equal' });
+    lofts.powerCycle(lofted[1]);
+    expect(lofts.logger.sensors[1]!.serialSettings).toEqual(other);
+    expect(await set(busSerial)).toMatchObject({ state: 'unknown' });
+    lofts.wrong({ serialSettings: busSerial }, lofted[1]);
+    const [open] = await rows(test_.db.deviceAction, { where: { stationId: S(), state: 'unknown' } });
+    expect(await settleAction(acting(), S(), open!.id)).toMatchObject({ state: 'done' });
+    expect(await refusal(set({ ...busSerial, stopBits: 2 }))).toMatchObject({
+      field: 'to',
+      remedy: 'It has 8 data bits and 1 stop bit.',
+    });
   });
   test('the device vanished in the middle: unknown, nothing else is written, settled when it is back', async () => {
     // It answers the write, and nothing after.

@@ -4,6 +4,7 @@ import type { LineSessionRow } from '@/db/rows';
 import { unknownActions } from '../device/deviceAction';
 import { serialLine } from '../device/line';
 import { loadStation } from '../station/stationGraph';
+import { chainViews } from './chain';
 import { initialsOf, onLine, setsSerial } from './line';
 import { onTerminal, sdi12Terminals } from './sdi12';
 import { isOver } from './session';
@@ -23,6 +24,7 @@ export async function consoleView(db: Database, stationId: string, now: Date): P
     name: graph.station.name,
     cautions: graph.station.cautions,
     unknownActions: unknown,
+    chains: await chainViews(db, graph),
     dataLines: (graph.loggerProfile?.driver === 'http' ? sdi12Terminals(graph) : []).map((terminal) => ({
       terminal,
       devices: onTerminal(graph, terminal).map((i) => ({
@@ -62,6 +64,7 @@ export async function consoleView(db: Database, stationId: string, now: Date): P
                     ? {
                         idRegister: modbus.management.idRegister,
                         storeRegister: modbus.management.storeRegister,
+                        serialRegister: modbus.management.serialRegister,
                       }
                     : null,
                   recoveryId: recoveries.find((r) => r.installationId === i.row.id)?.id ?? null,

@@ -152,12 +152,6 @@ describe('finds, by the one thing it asks for', () => {
       ['protocol'],
     ],
     ['no supply', { powered: false }, ['supply']],
-    ['too little supply', { supplyVolts: 6.5 }, ['supply']],
-    [
-      'two at once: swapped and at another speed',
-      { swapped: true, serialSettings: delivered },
-      ['swapped', 'serial'],
-    ],
   ] satisfies [string, SensorFaults, Cause[]][])(
     '%s',
     async (_, set, causes) => {

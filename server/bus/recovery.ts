@@ -357,7 +357,9 @@ export async function hearAt(
   unit: number,
   options: { serial?: SerialSettings; timeOut?: number; quarantine?: number } = {},
 ): Promise<Heard> {
-  const heard = heardOf(await askUnit(line, lease, unit, { fn: 3, address: 0, count: 1 }, options));
+  const heard = heardOf(
+    await askUnit(line, lease, unit, { fn: 3, address: 0, count: 1 }, { quarantine: 300, ...options }),
+  );
   if (heard === 'no-gateway') throw noGateway(line);
   return heard;
 }

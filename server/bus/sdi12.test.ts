@@ -1,6 +1,7 @@
 import type { Sdi12ScanView } from '@/contract/busViews';
 import { bookTexts, present, refusal } from '@/test/bench';
-import { onEdgeMast, type EdgeMast } from '@/test/edgeMast';
+import { onEdgeMast } from '@/test/edgeMast';
+import type { OnStation } from '@/test/onStation';
 import { settleAction } from '../device/settle';
 import { newId } from '../id';
 import { operationView } from '../process/operation';
@@ -8,7 +9,7 @@ import { loadStation } from '../station/stationGraph';
 import { changeSdi12Address, measureSdi12, saySdi12, scanSdi12 } from './sdi12';
 
 /** SDI-12 through a logger, against the stand: the edge mast with its wind head on one data line. */
-let mast: EdgeMast;
+let mast: OnStation;
 onEdgeMast((made) => (mast = made));
 const terminal = '9 SD';
 const say = (command: string) =>

@@ -1,7 +1,8 @@
 import type { Transaction } from 'sequelize';
-import type { ChangeBusId, WriteBus } from '@/contract/busRequests';
+import type { ChangeBusId, SetBusSerial, WriteBus } from '@/contract/busRequests';
 import type { BusWriteView } from '@/contract/busViews';
 import type { ModbusRequest } from '@/core/bus/modbusPdu';
+import { serialText, serialWord } from '@/core/bus/serial';
 import type { DeviceActionRow } from '@/db/rows';
 import {
   busOutcome,
@@ -17,11 +18,12 @@ import type { Context } from '../context';
 import { runDeviceAction, settleByReadBack, type Talked } from '../device/deviceAction';
 import type { Lease } from '../device/lease';
 import { resolveDevice } from '../device/line';
-import { inTheWay, notFound } from '../problem';
+import { badField, inTheWay, notFound } from '../problem';
 import { loadStation, type StationGraph } from '../station/stationGraph';
 import { askUnit, busLineOf, explain, framesOf, onLine, type BusLine } from './line';
 import { busAnswer } from './console';
 import { stageMoved } from './moved';
+import { busDevice } from './recoveryCase';
 import { requireSession } from './session';
 
 /** Writes holding registers and reads them back; nothing is called written that was not read back. */
@@ -71,6 +73,49 @@ export async function changeBusId(
     check: { unit: to, serial: null, address: register, values: [to] },
     moves: mover ? { installationId: mover.row.id, busId: to } : null,
     says: `ID ${from} to ID ${to}`,
+  });
+}
+
+/**
+ * Sets speed and parity of a device over the line, keeps them, and asks it at the new ones; the line itself stays as
+ * it is, so what is set otherwise than the line is not heard by its logger any more.
+ */
+export async function setBusSerial(
+  ctx: Context,
+  stationId: string,
+  sessionId: string,
+  { actionId, installationId, to }: SetBusSerial,
+): Promise<BusWriteView> {
+  const { graph, line } = await held(ctx, stationId, sessionId);
+  const { installation, connection } = busDevice(graph, installationId);
+  const register = connection.management?.serialRegister ?? null;
+  const unit = installation.row.busId!;
+  if (register === null || !line.setsSerial)
+    throw inTheWay(
+      'not-by-register',
+      register === null
+        ? `${installation.sensor.serial} has no register for its speed and parity.`
+        : 'This gateway cannot be set from here, so nobody could ask it afterwards.',
+      `Set it by hand: ${connection.idSetBy}.`,
+    );
+  if (to.dataBits !== 8 || to.stopBits !== 1)
+    throw badField(
+      'not-settable',
+      'to',
+      serialText(to),
+      `${serialText(to)} cannot be set by its register.`,
+      'It has 8 data bits and 1 stop bit.',
+    );
+  const word = serialWord(to);
+  const store = connection.management!.storeRegister;
+  return perform(ctx, graph, line, actionId, {
+    ...plain(sessionId, line),
+    writes: [
+      { unit, serial: null, address: register, values: [word] },
+      ...(store === null ? [] : [{ unit, serial: to, address: store, values: [1] }]),
+    ],
+    check: { unit, serial: to, address: register, values: [word] },
+    says: `${installation.sensor.serial} to ${serialText(to)}`,
   });
 }
 

@@ -1,13 +1,17 @@
 import { counterOf, sixTimes, told } from '@/test/atOnce';
-import { onEdgeMast, type EdgeMast } from '@/test/edgeMast';
+import { onEdgeMast } from '@/test/edgeMast';
+import { onStation, type OnStation } from '@/test/onStation';
+import { discoverChain } from '../bus/chain';
 import { changeSdi12Address, measureSdi12, saySdi12, scanSdi12 } from '../bus/sdi12';
 import type { Context } from '../context';
 import { newId } from '../id';
 
-/** The same of what is said on an SDI-12 line. */
-let mast: EdgeMast;
+/** The same of what is said on an SDI-12 line, and of looking who hangs on a chain. */
+let mast: OnStation;
 onEdgeMast((made) => (mast = made));
 const terminal = '9 SD';
+let racks: OnStation;
+onStation('KELP-2', (made) => (racks = made));
 
 describe('six at once', () => {
   const { count } = counterOf(() => ({ db: mast.test_.db, stationId: mast.stationId }));
@@ -48,4 +52,15 @@ describe('six at once', () => {
     expect(said).toEqual({ done: 1, codes: ['already-running'] });
     await Promise.all(begun);
   });
+});
+
+test('a chain looked at by six: each has an answer, or is told that the line is busy', async () => {
+  const said = told(
+    await sixTimes(
+      () => racks.at(),
+      (ctx) => discoverChain(ctx, racks.stationId, { actionId: newId(), port: 'Line 1' }),
+    ),
+  );
+  expect(said.done).toBeGreaterThan(0);
+  expect(['line-busy']).toEqual(expect.arrayContaining(said.codes));
 });

@@ -7,7 +7,7 @@ import { readBus, scanBus } from '../bus/console';
 import { beginRecovery, endRecovery, mendRecovery, stepRecovery } from '../bus/recovery';
 import { workRecovery } from '../bus/recoveryWork';
 import { beginLineSession, endLineSession } from '../bus/session';
-import { changeBusId, writeBus } from '../bus/write';
+import { changeBusId, setBusSerial, writeBus } from '../bus/write';
 import type { Context } from '../context';
 import { newId } from '../id';
 import { practise, practiceView } from '../practice/stand';
@@ -81,6 +81,19 @@ test('six write: one after the other or told that one is under way; six changes 
     register: 40,
     storeRegister: 41,
   });
+});
+test('six set speed and parity: never two under way at once', async () => {
+  const said = told(
+    await six((ctx) =>
+      setBusSerial(ctx, S(), sessionId, {
+        actionId: newId(),
+        installationId: lofts.installations[1]!,
+        to: lofts.logger.busSerial,
+      }),
+    ),
+  );
+  expect(said.done).toBeGreaterThan(0);
+  expect(['write-running', 'line-busy']).toEqual(expect.arrayContaining(said.codes));
 });
 test('six scans are one', async () => {
   const begun: Promise<void>[] = [];

@@ -40,7 +40,8 @@ export function Connect({ initial }: { initial: ConnectView }) {
         <Button component={NextLink} href={`/stations/${data.stationId}/connect/plan`} sx={gloved}>
           Wiring plan
         </Button>
-        {(data.ports.length > 0 || data.installations.some((i) => i.kind === 'sdi-12')) && (
+        {(data.ports.length > 0 ||
+          data.installations.some((i) => i.kind === 'sdi-12' || i.kind === 'daisy-chain')) && (
           <Button component={NextLink} href={`/stations/${data.stationId}/connect/line`} sx={gloved}>
             Talk on the line
           </Button>

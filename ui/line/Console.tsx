@@ -12,9 +12,11 @@ import { ProblemNote } from '../shared/ProblemNote';
 import { StationHead } from '../station/StationHead';
 import { UnknownActions } from '../station/UnknownActions';
 import { BeginSearch } from './BeginSearch';
+import { Chain } from './Chain';
 import { HoldLine } from './HoldLine';
 import { Scan } from './Scan';
 import { Sdi12 } from './Sdi12';
+import { SetSerial } from './SetSerial';
 import { ChangeId, ReadRegisters, WriteRegister } from './Talk';
 
 /** Talking on the serial lines of a station: who is there, what do they hold, which ID have they? */
@@ -44,13 +46,17 @@ export function Console({ initial }: { initial: ConsoleView }) {
           {c} Local codes and licensed practice come first.
         </Alert>
       ))}
-      {data.lines.length + data.dataLines.length === 0 && (
+      {data.lines.length + data.dataLines.length + data.chains.length === 0 && (
         <Typography>
-          This station has no serial line with a gateway and no data line: there is nobody to talk to here.
+          This station has no serial line with a gateway, no data line and no chain: there is nobody to talk
+          to here.
         </Typography>
       )}
       {data.lines.map((line) => (
         <Line key={line.portId} stationId={data.stationId} line={line} onChanged={changed} />
+      ))}
+      {data.chains.map((chain) => (
+        <Chain key={chain.port} stationId={data.stationId} chain={chain} onChanged={changed} />
       ))}
       {data.dataLines.map((line) => (
         <Sdi12 key={line.terminal} stationId={data.stationId} line={line} onChanged={changed} />
@@ -118,6 +124,7 @@ function Line({
           <WriteRegister base={base} onChanged={onChanged} />
           <Scan base={base} />
           <ChangeId base={base} line={line} onChanged={onChanged} />
+          <SetSerial base={base} line={line} />
         </Box>
       )}
     </Box>

@@ -33,7 +33,7 @@ function Field(props: {
   );
 }
 
-function Answer({ answer }: { answer: BusAnswerView & { state?: BusWriteView['state'] } }) {
+export function Answer({ answer }: { answer: BusAnswerView & { state?: BusWriteView['state'] } }) {
   const good = answer.state ? answer.state === 'done' : answer.registers.length > 0;
   return (
     <Box
