@@ -55,7 +55,7 @@ export async function discoverChain(
         found instanceof LoggerFault
           ? { says: found.message, units: [] }
           : {
-              says: `${found.length} units`,
+              says: found.length === 1 ? '1 unit' : `${found.length} units`,
               units: found.map(({ unit, model, counts, builtIn }) => ({ unit, model, counts, builtIn })),
             };
       return {

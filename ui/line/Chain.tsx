@@ -55,7 +55,10 @@ export function Chain({
           aria-label="Units in their order"
           sx={{ listStyle: 'none', p: 0, my: 1, display: 'flex', flexWrap: 'wrap', rowGap: 1 }}
         >
-          <Box component="li" sx={{ border: 2, borderColor: 'text.secondary', px: 1, py: 0.75 }}>
+          <Box
+            component="li"
+            sx={{ border: 2, borderColor: 'text.secondary', px: 1, display: 'flex', alignItems: 'center' }}
+          >
             Logger
           </Box>
           {last.units.map((u) => (

@@ -155,7 +155,7 @@ function Say({ base, terminal }: { base: string; terminal: string }) {
         <TextField
           label="Command"
           value={command}
-          helperText="0! 0I! 0M! 0D0!, alone on the line ?!"
+          helperText="0! 0I! 0M! 0D0! or, alone, ?!"
           sx={{ width: 232 }}
           onChange={(e) => setCommand(e.target.value.trim())}
         />
@@ -224,7 +224,7 @@ function ChangeAddress({
   onChanged: () => Promise<void>;
 }) {
   const [from, setFrom] = useState(line.devices[0]?.address ?? '0');
-  const [to, setTo] = useState(proposeSdi12Address(line.devices.map((d) => d.address)) ?? '1');
+  const [to, setTo] = useState(proposeSdi12Address([from, ...line.devices.map((d) => d.address)]) ?? '1');
   const change = useMutation({
     mutationFn: () =>
       send<Sdi12AnswerView>('POST', `${base}/change-address`, {

@@ -26,7 +26,7 @@ export function SerialFields({
       label={label}
       value={String(value[key])}
       error={wrong === `serialSettings.${key}`}
-      sx={{ flex: 1, minWidth: 92 }}
+      sx={{ flex: 1, minWidth: key === 'baud' ? 118 : 92 }}
       onChange={(e) => onChange({ ...value, [key]: options.find((o) => String(o) === e.target.value)! })}
     >
       {options.map((o) => (
