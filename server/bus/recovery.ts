@@ -1,13 +1,10 @@
 import type { Transaction } from 'sequelize';
-import type { BeginRecovery, MendRecovery, StepRecovery } from '@/contract/busRequests';
-import type { BusWriteView } from '@/contract/busViews';
-import { serialDifferences, serialText, serialWord, type SerialSettings } from '@/core/bus/serial';
-import { serviceChanges } from '@/core/bus/serviceLine';
+import type { BeginRecovery, StepRecovery } from '@/contract/busRequests';
+import { serialDifferences, type SerialSettings } from '@/core/bus/serial';
 import { causeKinds, type Cause } from '@/core/recovery/cause';
 import { recover, remainingText, type Evidence } from '@/core/recovery/recovery';
 import { recoverySteps, type Heard, type Results } from '@/core/recovery/steps';
 import { row } from '@/db/database';
-import type { BusWriteIntent } from '@/db/stored/line';
 import { openLine } from '@/devices/gatewayLine';
 import { recordAct } from '../book/recordAct';
 import type { Context } from '../context';
@@ -19,7 +16,6 @@ import { loadStation, type StationGraph } from '../station/stationGraph';
 import { askUnit, busLineOf, heardOf, type BusLine } from './line';
 import { busDevice, loadSearch, type Search } from './recoveryCase';
 import { isOver, openSessionOn } from './session';
-import { perform, plain } from './write';
 
 /** The search for why a device on a serial line does not answer: what is tried, what it means, what is put right. */
 
@@ -83,6 +79,7 @@ export async function stepRecovery(
       case 'speeds':
         return { step: 'speeds', result: await askByHand(ctx, search, line, done.at) };
       case 'mended':
+        refuseUnfound(search, done.cause);
         return { step: 'mended', result: { cause: done.cause, heard: await hearNow(ctx, search, line) } };
       case 'alone':
       case 'ask':
@@ -133,128 +130,6 @@ export async function endRecovery(
   });
 }
 
-/** Puts right over the line what was found, and asks again; what it will change is in the view beforehand. */
-export async function mendRecovery(
-  ctx: Context,
-  stationId: string,
-  recoveryId: string,
-  { actionId, number }: MendRecovery,
-): Promise<BusWriteView> {
-  const { graph, search, line } = await openSearch(ctx, stationId, recoveryId, number);
-  const session = await requireHeld(ctx, stationId, line);
-  const mend = mendOf(search);
-  if (!mend)
-    throw inTheWay(
-      'nothing-to-mend',
-      'There is nothing here that can be put right over the line.',
-      'Put it right at the device.',
-    );
-  return perform(
-    ctx,
-    graph,
-    line,
-    actionId,
-    {
-      ...plain(session, line),
-      ...mend.intent,
-      says: `${search.installation.sensor.serial}: ${mend.says}`,
-    },
-    async (tx) => {
-      // It was read back as the line asks it: it answers.
-      const { number: free } = await nextNumber(ctx, tx, graph, recoveryId);
-      await keepStep(ctx, tx, graph, search, free, {
-        step: 'mended',
-        result: { cause: mend.cause, heard: 'answer' },
-      });
-    },
-  );
-}
-
-export interface Mend {
-  readonly cause: Cause;
-  readonly by: 'register' | 'service';
-  readonly changes: readonly { readonly field: string; readonly from: string; readonly to: string }[];
-  readonly says: string;
-  readonly intent: Pick<BusWriteIntent, 'service' | 'mustBeFree' | 'writes' | 'check'>;
-}
-
-/** What can be put right over the line, given what was found; null where hands have to. */
-export function mendOf(search: Search): Mend | null {
-  const { management } = search.connection;
-  const { what } = search;
-  const evidence = search.steps.map((s) => s.evidence);
-  const { found } = recover(what, evidence);
-  if (!management || !found) return null;
-  const { idRegister, serialRegister, storeRegister, service } = management;
-  const store = (unit: number) =>
-    storeRegister === null ? [] : [{ unit, serial: null, address: storeRegister, values: [1] }];
-  const newest = evidence.at(-1);
-  if (newest?.step === 'service' && newest.result?.found && service) {
-    const changes = serviceChanges(newest.result.found, {
-      busId: what.busId,
-      serial: what.serial,
-      protocol: 'modbus',
-    });
-    return {
-      cause: found,
-      by: 'service',
-      changes,
-      says: changes.map((c) => `${c.field} ${c.from} → ${c.to}`).join(', '),
-      intent: {
-        service: { serial: service.serial, back: what.serial, found: newest.result.found, changes },
-        mustBeFree: null,
-        writes: [],
-        check: { unit: what.busId, serial: null, address: idRegister, values: [what.busId] },
-      },
-    };
-  }
-  if (
-    found === 'serial' &&
-    newest?.step === 'speeds' &&
-    newest.result?.at &&
-    what.setsSerial &&
-    serialRegister !== null
-  ) {
-    const { at } = newest.result;
-    const word = serialWord(what.serial);
-    return {
-      cause: found,
-      by: 'register',
-      changes: [{ field: 'serial parameters', from: serialText(at), to: serialText(what.serial) }],
-      says: `${serialText(at)} → ${serialText(what.serial)}`,
-      intent: {
-        service: null,
-        mustBeFree: null,
-        writes: [
-          { unit: what.busId, serial: at, address: serialRegister, values: [word] },
-          ...store(what.busId),
-        ],
-        check: { unit: what.busId, serial: null, address: serialRegister, values: [word] },
-      },
-    };
-  }
-  const id =
-    newest?.step === 'whose'
-      ? newest.result?.silent[0]
-      : newest?.step === 'any-id'
-        ? newest.result?.id
-        : null;
-  if (found === 'id' && id)
-    return {
-      cause: found,
-      by: 'register',
-      changes: [{ field: 'ID', from: String(id), to: String(what.busId) }],
-      says: `ID ${id} → ${what.busId}`,
-      intent: {
-        service: null,
-        mustBeFree: what.busId,
-        writes: [{ unit: id, serial: null, address: idRegister, values: [what.busId] }, ...store(what.busId)],
-        check: { unit: what.busId, serial: null, address: idRegister, values: [what.busId] },
-      },
-    };
-  return null;
-}
-
 /** A search that is open, at the step its person looks at; refused where somebody else went on. */
 export async function openSearch(
   ctx: Context,
@@ -281,11 +156,6 @@ function refuseStale(search: Search, number: number): void {
       `Somebody went on meanwhile: there are ${search.steps.length} steps.`,
       'Look at them, then go on from there.',
     );
-}
-
-async function nextNumber(ctx: Context, tx: Transaction, graph: StationGraph, recoveryId: string) {
-  const { steps } = await loadSearch(ctx.db, graph, recoveryId, tx);
-  return { number: steps.length + 1 };
 }
 
 /** Puts a step on file, if nobody went on meanwhile. */
@@ -315,6 +185,20 @@ export async function keepStep(
     action: 'recovery.step',
     subject: { recoveryId, number, evidence },
   });
+}
+
+/** Only what was found is put right: what was tried before is forgotten with it. */
+function refuseUnfound({ what, steps }: Search, cause: Cause): void {
+  const { found } = recover(
+    what,
+    steps.map((s) => s.evidence),
+  );
+  if (found !== cause)
+    throw inTheWay(
+      'not-found-yet',
+      `It was not found that ${causeKinds[cause].name}.`,
+      'Go on with the next step.',
+    );
 }
 
 /** What takes the line from others needs it to be held. */

@@ -6,7 +6,8 @@ import { unknownActions } from '../device/deviceAction';
 import { loadStation } from '../station/stationGraph';
 import { sessionView } from './consoleView';
 import { initialsOf } from './line';
-import { mendOf, triedSince } from './recovery';
+import { mendOf } from './mend';
+import { triedSince } from './recovery';
 import { loadSearch, type Search } from './recoveryCase';
 import { openSessionOn } from './session';
 

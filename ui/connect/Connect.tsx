@@ -1,16 +1,15 @@
 'use client';
 
-import Alert from '@mui/material/Alert';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
-import { useQuery, useQueryClient } from '@tanstack/react-query';
 import NextLink from 'next/link';
 import { useState } from 'react';
 import type { ConnectView } from '@/contract/views';
-import { load } from '../shared/api';
 import { useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
 import { gloved } from '../shared/theme';
+import { useView } from '../shared/useView';
+import { Cautions } from '../station/Cautions';
 import { StationHead } from '../station/StationHead';
 import { UnknownActions } from '../station/UnknownActions';
 import { InstallForm } from './InstallForm';
@@ -21,17 +20,7 @@ import { SettingsTable } from './SettingsTable';
 /** What is on which terminal, does it answer, and which settings does its logger hold? */
 export function Connect({ initial }: { initial: ConnectView }) {
   const path = `/api/v1/stations/${initial.stationId}/connect`;
-  const client = useQueryClient();
-  const { data, error, refetch } = useQuery({
-    queryKey: [path],
-    queryFn: () => load<ConnectView>(path),
-    initialData: initial,
-  });
-  /** Settles when the page shows what is now so: controls wait for it, lest they act on what was. */
-  const changed = async () => {
-    void client.invalidateQueries({ queryKey: ['clock-strip'] });
-    await refetch();
-  };
+  const { data, error, changed } = useView<ConnectView>(path, initial);
   const [adding, setAdding] = useState(false);
   const mayMeasure = useMay('measure');
   return (
@@ -58,11 +47,7 @@ export function Connect({ initial }: { initial: ConnectView }) {
         actions={data.unknownActions}
         onSettled={() => void changed()}
       />
-      {data.cautions.map((c) => (
-        <Alert key={c} severity="warning" variant="outlined" sx={{ mb: 1, color: 'text.primary' }}>
-          {c} Local codes and licensed practice come first.
-        </Alert>
-      ))}
+      <Cautions cautions={data.cautions} />
       {adding && (
         <InstallForm
           view={data}

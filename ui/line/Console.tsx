@@ -1,14 +1,13 @@
 'use client';
 
-import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
 import Typography from '@mui/material/Typography';
-import { useQuery, useQueryClient } from '@tanstack/react-query';
 import type { ConsoleView } from '@/contract/busViews';
 import { serialText } from '@/core/bus/serial';
-import { load } from '../shared/api';
 import { useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
+import { useView } from '../shared/useView';
+import { Cautions } from '../station/Cautions';
 import { StationHead } from '../station/StationHead';
 import { UnknownActions } from '../station/UnknownActions';
 import { BeginSearch } from './BeginSearch';
@@ -22,16 +21,7 @@ import { ChangeId, ReadRegisters, WriteRegister } from './Talk';
 /** Talking on the serial lines of a station: who is there, what do they hold, which ID have they? */
 export function Console({ initial }: { initial: ConsoleView }) {
   const path = `/api/v1/stations/${initial.stationId}/console`;
-  const client = useQueryClient();
-  const { data, error, refetch } = useQuery({
-    queryKey: [path],
-    queryFn: () => load<ConsoleView>(path),
-    initialData: initial,
-  });
-  const changed = async () => {
-    void client.invalidateQueries({ queryKey: ['clock-strip'] });
-    await refetch();
-  };
+  const { data, error, changed } = useView<ConsoleView>(path, initial);
   return (
     <>
       <StationHead stationId={data.stationId} code={data.code} name={data.name} />
@@ -41,11 +31,7 @@ export function Console({ initial }: { initial: ConsoleView }) {
         actions={data.unknownActions}
         onSettled={() => void changed()}
       />
-      {data.cautions.map((c) => (
-        <Alert key={c} severity="warning" variant="outlined" sx={{ mb: 1, color: 'text.primary' }}>
-          {c} Local codes and licensed practice come first.
-        </Alert>
-      ))}
+      <Cautions cautions={data.cautions} />
       {data.lines.length + data.dataLines.length + data.chains.length === 0 && (
         <Typography>
           This station has no serial line with a gateway, no data line and no chain: there is nobody to talk

@@ -16,9 +16,9 @@ import { newId, send } from '../shared/api';
 import { OperationProgress } from '../shared/OperationProgress';
 import { useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
-import { StateMark } from '../shared/stateMark';
 import { gloved } from '../shared/theme';
 import { endWord, useOperation } from '../shared/useOperation';
+import { AnswerBox } from './AnswerBox';
 import { Parts } from './Frames';
 
 type DataLine = ConsoleView['dataLines'][number];
@@ -64,17 +64,7 @@ export function Sdi12({
 function Answer({ answer }: { answer: Sdi12AnswerView }) {
   const good = answer.state === 'done' && answer.exchanges.at(-1)?.answer != null;
   return (
-    <Box
-      role="status"
-      sx={{ pl: 2, my: 1, borderLeft: 4, borderColor: good ? 'secondary.main' : 'error.main' }}
-    >
-      <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
-        <StateMark state={good ? 'sound' : 'displaced'} />
-        <b>
-          {answer.state === 'unknown' && 'Outcome unknown: '}
-          {answer.says}
-        </b>
-      </Box>
+    <AnswerBox good={good} state={answer.state} says={answer.says}>
       {answer.exchanges.map((e, i) => (
         <Box key={i} sx={{ my: 0.5 }}>
           <Box component="span" sx={{ fontFamily: '"IBM Plex Mono", monospace' }}>
@@ -83,7 +73,7 @@ function Answer({ answer }: { answer: Sdi12AnswerView }) {
           <Parts parts={e.parts} />
         </Box>
       ))}
-    </Box>
+    </AnswerBox>
   );
 }
 

@@ -12,8 +12,8 @@ import type { BusAnswerView, BusWriteView, ConsoleView } from '@/contract/busVie
 import { newId, send } from '../shared/api';
 import { NumberField } from '../shared/NumberField';
 import { ProblemNote } from '../shared/ProblemNote';
-import { StateMark } from '../shared/stateMark';
 import { gloved } from '../shared/theme';
+import { AnswerBox } from './AnswerBox';
 import { Frames } from './Frames';
 
 const row = { display: 'flex', gap: 1, flexWrap: 'wrap', alignItems: 'flex-start', mt: 1.25 } as const;
@@ -35,21 +35,11 @@ function Field(props: {
 
 export function Answer({ answer }: { answer: BusAnswerView & { state?: BusWriteView['state'] } }) {
   const good = answer.state ? answer.state === 'done' : answer.registers.length > 0;
+  const shown = !answer.state && answer.registers.length > 0 ? `: ${answer.registers.join(', ')}` : '';
   return (
-    <Box
-      role="status"
-      sx={{ pl: 2, my: 1, borderLeft: 4, borderColor: good ? 'secondary.main' : 'error.main' }}
-    >
-      <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
-        <StateMark state={good ? 'sound' : 'displaced'} />
-        <b>
-          {answer.state === 'unknown' && 'Outcome unknown: '}
-          {answer.says}
-          {answer.registers.length > 0 && !answer.state && `: ${answer.registers.join(', ')}`}
-        </b>
-      </Box>
+    <AnswerBox good={good} state={answer.state} says={answer.says + shown}>
       <Frames frames={answer.frames} />
-    </Box>
+    </AnswerBox>
   );
 }
 

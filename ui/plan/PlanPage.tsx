@@ -22,6 +22,7 @@ import { Age } from '../shared/Age';
 import { usePerson, useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
 import { useKeys } from '../shared/useKeys';
+import { Cautions } from '../station/Cautions';
 import { StationHead } from '../station/StationHead';
 import { DescribeLogger } from './DescribeLogger';
 import { CableTest } from './CableTest';
@@ -218,11 +219,7 @@ function Editor({
           </Box>
         )}
       </ProblemNote>
-      {view.cautions.map((c) => (
-        <Alert key={c} severity="warning" variant="outlined" sx={{ mb: 1, color: 'text.primary' }}>
-          {c} Local codes and licensed practice come first.
-        </Alert>
-      ))}
+      <Cautions cautions={view.cautions} />
       <Box
         sx={{
           display: 'grid',

@@ -1,20 +1,21 @@
 'use client';
 
-import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation } from '@tanstack/react-query';
 import NextLink from 'next/link';
 import type { RecoveryView } from '@/contract/busViews';
 import { serialText } from '@/core/bus/serial';
 import { recoverySteps } from '@/core/recovery/steps';
 import { HoldLine } from '../line/HoldLine';
-import { load, send } from '../shared/api';
+import { send } from '../shared/api';
 import { useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
 import { gloved } from '../shared/theme';
 import { clockText, timeText } from '../shared/time';
+import { useView } from '../shared/useView';
+import { Cautions } from '../station/Cautions';
 import { StationHead } from '../station/StationHead';
 import { useStationBasics } from '../station/StationBasics';
 import { UnknownActions } from '../station/UnknownActions';
@@ -25,20 +26,9 @@ import { Outcome } from './Outcome';
 /** Why does a device not answer? One step after the other, to a cause or to what remains; printed, it is handed on. */
 export function Recovery({ initial }: { initial: RecoveryView }) {
   const path = `/api/v1/stations/${initial.stationId}/recoveries/${initial.recoveryId}`;
-  const client = useQueryClient();
   const { zone } = useStationBasics();
   const mayMeasure = useMay('measure');
-  const { data, error, refetch } = useQuery({
-    queryKey: [path],
-    queryFn: () => load<RecoveryView>(path),
-    initialData: initial,
-    // Two who look for one fault look at the same page.
-    refetchInterval: initial.endedAt ? false : 5000,
-  });
-  const changed = async () => {
-    void client.invalidateQueries({ queryKey: ['clock-strip'] });
-    await refetch();
-  };
+  const { data, error, changed } = useView<RecoveryView>(path, initial, initial.endedAt ? undefined : 5000);
   const end = useMutation({ mutationFn: () => send('POST', `${path}/end`), onSuccess: changed });
   const { state, device, what } = data;
   const ended = data.endedAt !== null;
@@ -66,11 +56,7 @@ export function Recovery({ initial }: { initial: RecoveryView }) {
         {data.initials}
         {data.endedAt && `, ended ${timeText(data.endedAt, zone)}`}
       </Typography>
-      {data.cautions.map((c) => (
-        <Alert key={c} severity="warning" variant="outlined" sx={{ mt: 1, color: 'text.primary' }}>
-          {c} Local codes and licensed practice come first.
-        </Alert>
-      ))}
+      <Cautions cautions={data.cautions} />
       <Box sx={{ display: 'grid', gap: 3, gridTemplateColumns: { xs: '1fr', md: '3fr 2fr' }, mt: 2 }}>
         <Box sx={{ minWidth: 0 }}>
           <Box
