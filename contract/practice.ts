@@ -6,6 +6,7 @@ export const practiceFaults = {
   speed: 'at another speed and parity',
   swapped: 'its pair swapped',
   open: 'a lead of its pair open',
+  voltage: 'its supply on a data lead',
   supply: 'too little supply',
   dark: 'no supply at all',
   id: 'another ID',

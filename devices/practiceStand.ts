@@ -12,6 +12,7 @@ export interface StandSensor {
   readonly supplyVolts?: number | null;
   readonly swapped?: boolean;
   readonly open?: boolean;
+  readonly pairVolts?: number | null;
   readonly dead?: boolean;
   readonly protocol?: string;
 }

@@ -40,7 +40,15 @@ export interface LabOrder {
 export type SensorFaults = Partial<
   Pick<
     SimSensor,
-    'busId' | 'powered' | 'serialSettings' | 'swapped' | 'open' | 'dead' | 'protocol' | 'supplyVolts'
+    | 'busId'
+    | 'powered'
+    | 'serialSettings'
+    | 'swapped'
+    | 'open'
+    | 'pairVolts'
+    | 'dead'
+    | 'protocol'
+    | 'supplyVolts'
   >
 >;
 

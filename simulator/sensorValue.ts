@@ -53,6 +53,7 @@ export const isOnLine = (logger: SimLogger, sensor: SimSensor): boolean =>
   hasPower(sensor) &&
   !sensor.swapped &&
   !sensor.open &&
+  sensor.pairVolts == null &&
   !sensor.dead &&
   !logger.lifted?.includes(sensor.serial);
 

@@ -177,7 +177,7 @@ export function atTheSensor(logger: SimLogger, sensor: SimSensor): AtTheSensor {
     supply: !sensor.powered
       ? 0.2
       : (sensor.supplyVolts ?? shippedProfile(sensor.model)?.supply.preferred ?? 12),
-    idle: biased ? 0.31 * polarity : 0.01,
+    idle: sensor.pairVolts ?? (biased ? 0.31 * polarity : 0.01),
     light: managementOf(sensor)?.light ? (hasPower(sensor) && !sensor.dead ? 'on' : 'off') : null,
   };
 }

@@ -83,6 +83,8 @@ export interface SimSensor {
   /** Its pair is the wrong way round; a lead of it is open; it never answers again. */
   swapped?: boolean;
   open?: boolean;
+  /** V on its data leads that do not belong there. */
+  pairVolts?: number | null;
   dead?: boolean;
   /** Name of the protocol it works in; Modbus where nothing is said. */
   protocol?: string;

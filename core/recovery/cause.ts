@@ -34,6 +34,11 @@ export const causeKinds = {
     name: 'a lead of its pair, or the signal common, is open',
     mend: 'Look for the loose or broken lead between it and the last device that answers.',
   },
+  voltage: {
+    place: 'leads',
+    name: 'a voltage that does not belong there is on its data leads',
+    mend: 'Stop: take hands and leads away. Isolate and prove dead first, licensed people only where mains may be about; then find which lead carries it.',
+  },
   supply: {
     place: 'supply',
     name: 'it has no supply, or too little',

@@ -80,6 +80,10 @@ export interface RecoveryStep<N extends StepName> {
 
 /** V below which a receiver cannot tell the polarity of a pair. Source: TIA-485 (from memory): ± 200 mV. */
 export const leastIdle = 0.2;
+/** V between the leads of a pair that no driver exceeds. Source: TIA-485 (from memory): 6 V, unloaded. */
+export const mostIdle = 6;
+/** V above which a voltage may hurt somebody: extra-low voltage ends at 50 V AC (IEC 61140, from memory). */
+const hurts = 50;
 
 const always = () => true;
 const heardText: Record<Heard, string> = {
@@ -108,14 +112,14 @@ export const recoverySteps: { readonly [N in StepName]: RecoveryStep<N> } = {
     title: 'Ask it as it is on file',
     by: 'application',
     asks: (c) => `Asks ID ${c.busId} at ${serialText(c.serial)}.`,
-    tells: ['line', 'serial', 'swapped', 'open', 'supply', 'duplicate', 'id', 'protocol', 'dead'],
+    tells: ['line', 'serial', 'swapped', 'open', 'voltage', 'supply', 'duplicate', 'id', 'protocol', 'dead'],
     applies: always,
     expects: () => 'It may well stay silent: then there is a time-out of about a second.',
     means: ({ heard }) =>
       heard === 'garbled'
         ? {
             // Noise needs somebody who talks.
-            excludes: ['line', 'open', 'supply', 'id', 'protocol'],
+            excludes: ['line', 'open', 'voltage', 'supply', 'id', 'protocol'],
             says: 'Bytes came that are no answer: somebody talks, so it is not silence that has to be explained.',
           }
         : heard === 'silence'
@@ -135,7 +139,17 @@ export const recoverySteps: { readonly [N in StepName]: RecoveryStep<N> } = {
       answered > 0
         ? { excludes: ['line'], says: `${answered} of ${asked} others answer: the line works up to them.` }
         : {
-            excludes: ['serial', 'swapped', 'open', 'supply', 'duplicate', 'id', 'protocol', 'dead'],
+            excludes: [
+              'serial',
+              'swapped',
+              'open',
+              'voltage',
+              'supply',
+              'duplicate',
+              'id',
+              'protocol',
+              'dead',
+            ],
             says: `None of ${asked} others answers either: it is what they share, not this device.`,
           },
     listens: false,
@@ -172,14 +186,14 @@ export const recoverySteps: { readonly [N in StepName]: RecoveryStep<N> } = {
     title: 'Look at its light',
     by: 'person',
     asks: (c) => `With power, its light should do this: ${c.light}.`,
-    tells: ['supply', 'serial', 'swapped', 'open', 'id', 'protocol'],
+    tells: ['supply', 'serial', 'swapped', 'open', 'voltage', 'id', 'protocol'],
     applies: (c) => c.light !== null,
     expects: () =>
       'A light that is off leaves supply or the device; one that is on says that it has some power.',
     means: ({ light }) =>
       light === 'off'
         ? {
-            excludes: ['serial', 'swapped', 'open', 'id', 'protocol'],
+            excludes: ['serial', 'swapped', 'open', 'voltage', 'id', 'protocol'],
             says: 'Its light is off: supply, or the device itself.',
           }
         : { excludes: ['supply'], says: 'Its light is on: it has power.' },
@@ -191,16 +205,27 @@ export const recoverySteps: { readonly [N in StepName]: RecoveryStep<N> } = {
     by: 'person',
     asks: () =>
       'With everything connected and nobody talking: V DC from its data + to its data − terminal, red lead on +.',
-    tells: ['swapped', 'open'],
+    tells: ['swapped', 'open', 'voltage'],
     applies: always,
     expects: () =>
       `More than +${leastIdle} V where the pair is right, less than −${leastIdle} V where it is swapped; between them it tells nothing.`,
     means: ({ volts }) => {
       const shown = `${formatDifference(volts, 2)} V at rest`;
+      if (Math.abs(volts) > mostIdle)
+        return {
+          finds: 'voltage',
+          says: `${shown}: no driver gives more than ${mostIdle} V between the two. Stop: supply or mains is on the data leads.`,
+        };
       if (volts <= -leastIdle) return { finds: 'swapped', says: `${shown}: + and − are swapped.` };
       return volts >= leastIdle
-        ? { excludes: ['swapped', 'open'], says: `${shown}: polarity and both leads are right.` }
-        : { says: `${shown}: too little to tell; the pair may be open, or nothing biases it.` };
+        ? {
+            excludes: ['swapped', 'open', 'voltage'],
+            says: `${shown}: polarity and both leads are right.`,
+          }
+        : {
+            excludes: ['voltage'],
+            says: `${shown}: too little to tell; the pair may be open, or nothing biases it.`,
+          };
     },
     listens: false,
     holds: false,
@@ -231,7 +256,10 @@ export const recoverySteps: { readonly [N in StepName]: RecoveryStep<N> } = {
     means: ({ volts }, { supply: { low, high } }) =>
       volts >= low && volts <= high
         ? { excludes: ['supply'], says: `${volts} V at its terminals lie within ${low} to ${high} V.` }
-        : { finds: 'supply', says: `${volts} V at its terminals, ${low} to ${high} V are due.` },
+        : {
+            finds: 'supply',
+            says: `${volts} V at its terminals, ${low} to ${high} V are due.${Math.abs(volts) > hurts ? ' Stop: isolate, prove dead, licensed people only.' : ''}`,
+          },
     listens: false,
     holds: false,
   },

@@ -203,7 +203,7 @@ test('nobody at the device: silence alone tells a swapped pair from nothing else
   const { state } = await search(['light', 'idle', 'swap', 'supply', 'alone', 'whose', 'any-id', 'service']);
   expect(state).toMatchObject({
     verdict: 'exhausted',
-    remaining: ['swapped', 'open', 'supply', 'id', 'protocol', 'dead'],
+    remaining: ['swapped', 'open', 'voltage', 'supply', 'id', 'protocol', 'dead'],
   });
 }, 60_000);
 
