@@ -94,6 +94,32 @@ describe.each(makes)('%s', (_, driver, station) => {
       { number: 2, value: null },
     ]);
   });
+  test('leaves its line alone for as long as it is told, and goes on when it is told or the time is over', async () => {
+    expect(await logger.heldFor()).toBe(0);
+    await logger.holdPolling(600);
+    expect(await logger.heldFor()).toBe(600);
+    state.clock = { mode: 'frozen', at: now + 200_000 };
+    expect(await logger.heldFor()).toBe(400);
+    await logger.holdPolling(0);
+    expect(await logger.heldFor()).toBe(0);
+    await logger.holdPolling(60);
+    state.clock = { mode: 'frozen', at: now + 300_000 };
+    expect(await logger.heldFor()).toBe(0);
+    state.clock = { mode: 'frozen', at: now };
+    state.loggers[0]!.held = [];
+    const error = await logger.holdPolling(90_000).catch((e: unknown) => e);
+    expect(error).toMatchObject({
+      mayHaveActed: false,
+      message: expect.stringMatching(/holdFor is 0 to 7200 s/) as string,
+    });
+  });
+  test('what it does not do is a refusal that changed nothing', async () => {
+    for (const asked of [logger.chain('Line 1'), logger.sdi12('', '0!')]) {
+      const answer = await asked.catch((e: unknown) => e);
+      if (answer instanceof LoggerFault) expect(answer.mayHaveActed).toBe(false);
+      else expect(answer).toBeNull();
+    }
+  });
   test('an offset shows at once, and another channel keeps its own', async () => {
     const before = (await logger.live()).channels[0]!.value!;
     await logger.writeOffset(1, 0.4);
