@@ -17,7 +17,7 @@ function together(offLine: ClockStripView['offLine']) {
     group.names.push(channelName);
     groups.set(key, group);
   }
-  return [...groups.values()];
+  return [...groups.values()].map((g) => ({ ...g, names: g.names.sort((a, b) => a.localeCompare(b)) }));
 }
 
 /** Stays visible on every view while something runs. */
@@ -61,7 +61,7 @@ export function ClockStrip() {
       colour: 'warning.main',
       body: (
         <span title={names.join(', ')}>
-          {stationCode} {names.length === 1 ? names[0] : `${names.length} channels`} off-line for{' '}
+          {stationCode} {names.length <= 2 ? names.join(', ') : `${names.length} channels`} off-line for{' '}
           <Age at={since} ago={false} />
         </span>
       ),
