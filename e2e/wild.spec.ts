@@ -6,7 +6,7 @@ import { signIn, stationId, url } from './steps';
 
 /**
  * Whatever is sent through the server itself, pages too: an answer, never a fault, never silence, and no
- * memory that grows. 8 000 more go to the handlers in app/api/wild.test.ts; WILD_REQUESTS asks for more here.
+ * memory that grows. 20 000 more go to the handlers in app/api/wild.test.ts; WILD_REQUESTS asks for more here.
  */
 const requests = Number(process.env.WILD_REQUESTS ?? 1500);
 
