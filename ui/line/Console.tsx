@@ -102,8 +102,8 @@ function Line({
             )}
           </Box>
         ))}
-        {line.devices.length === 0 && <Typography>Nothing hangs here by what is on file.</Typography>}
       </Box>
+      {line.devices.length === 0 && <Typography>Nothing hangs here by what is on file.</Typography>}
       {mayMeasure && held && (
         <Box sx={{ display: 'grid', gap: 2, gridTemplateColumns: { xs: '1fr', lg: '1fr 1fr' } }}>
           <ReadRegisters base={base} />
