@@ -34,6 +34,7 @@ import nessP4 from './profiles/ness-p4.json';
 import nessS2 from './profiles/ness-s2.json';
 import nessU1 from './profiles/ness-u1.json';
 import noustN2 from './profiles/noust-n2.json';
+import noustN3 from './profiles/noust-n3.json';
 import noustP2 from './profiles/noust-p2.json';
 import noustP3 from './profiles/noust-p3.json';
 import noustP4 from './profiles/noust-p4.json';
@@ -96,6 +97,7 @@ export const profiles: readonly DeviceProfile[] = [
   nessS2,
   nessU1,
   noustN2,
+  noustN3,
   noustP2,
   noustP3,
   noustP4,

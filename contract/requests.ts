@@ -195,6 +195,12 @@ export interface StageProposed {
 }
 export const stageProposed = shape<StageProposed>({ storageInterval: must(finite()) });
 
+/** Stages another storage interval, s, for every channel that has settings. */
+export interface StageInterval {
+  storageInterval: number;
+}
+export const stageInterval = shape<StageInterval>({ storageInterval: must(finite()) });
+
 export interface AddNote {
   lineId: string;
   stationId: string;

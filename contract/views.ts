@@ -221,6 +221,8 @@ export interface ConnectView {
   code: string;
   name: string;
   cautions: readonly string[];
+  /** Its logger is one that is launched and left alone. */
+  launched: boolean;
   ports: {
     id: string;
     name: string;

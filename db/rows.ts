@@ -1,9 +1,11 @@
 /** One row of each table, in the field's words. Instants are Date, ids UUIDv7 text. */
+import type { StartsBy, WhenFull } from '@/core/device/loggerProfile';
 import type { Evidence } from '@/core/recovery/recovery';
 import type { CheckPlan } from '@/core/check/plan';
 import type { Settling } from '@/core/check/settling';
 import type { InstrumentQuantity } from '@/schema/pieces';
 import type { CheckResult } from './stored/check';
+import type { Expected } from './stored/deploy';
 import type { LayerParameters } from './stored/layer';
 import type { ChannelSettings } from '@/core/settings/channelSettings';
 import type { ImportPlan } from '@/core/import/plan';
@@ -273,7 +275,8 @@ export type DeviceActionKind =
   | 'bus-read'
   | 'bus-write'
   | 'sdi-write'
-  | 'hold-polling';
+  | 'hold-polling'
+  | 'launch';
 export interface LineSessionRow {
   stationId: string;
   id: string;
@@ -286,6 +289,32 @@ export interface LineSessionRow {
   personId: string;
   endedAt: Date | null;
   endedBy: string | null;
+}
+export interface DeploymentRow {
+  stationId: string;
+  id: string;
+  loggerId: string;
+  description: string;
+  start: StartsBy;
+  startAt: Date | null;
+  whenFull: WhenFull;
+  storesBattery: boolean;
+  channels: number;
+  storeEvery: number;
+  expected: Expected;
+  launchedAt: Date;
+  personId: string;
+  endedAt: Date | null;
+  endedBy: string | null;
+}
+export interface DeploymentStampRow {
+  stationId: string;
+  id: string;
+  deploymentId: string;
+  what: 'hung' | 'taken-down';
+  at: Date;
+  recordedAt: Date;
+  personId: string;
 }
 export interface RecoveryRow {
   stationId: string;

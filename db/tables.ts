@@ -2,6 +2,7 @@ import type { Sequelize } from 'sequelize';
 import type * as rows from './rows';
 import { storedAction } from './stored/action';
 import { storedCheckPlan, storedCheckResult, storedEntered, storedSettling } from './stored/check';
+import { storedExpected } from './stored/deploy';
 import { storedInputs, storedParameters } from './stored/derivation';
 import { storedEvidence, storedLayers } from './stored/line';
 import { storedLayer } from './stored/layer';
@@ -326,6 +327,31 @@ export function defineTables(s: Sequelize) {
         endedAt: instant,
         endedBy: id,
       },
+    }),
+    deployment: defineTable<rows.DeploymentRow>(s, {
+      name: 'deployment',
+      key: hungKey,
+      columns: {
+        ...hung,
+        loggerId: id,
+        description: text,
+        start: text,
+        startAt: instant,
+        whenFull: text,
+        storesBattery: flag,
+        channels: int,
+        storeEvery: int,
+        expected: json(storedExpected),
+        launchedAt: instant,
+        personId: id,
+        endedAt: instant,
+        endedBy: id,
+      },
+    }),
+    deploymentStamp: defineTable<rows.DeploymentStampRow>(s, {
+      name: 'deployment_stamp',
+      key: hungKey,
+      columns: { ...hung, deploymentId: id, what: text, at: instant, recordedAt: instant, personId: id },
     }),
     recovery: defineTable<rows.RecoveryRow>(s, {
       name: 'recovery',

@@ -5,6 +5,7 @@ import {
   channelSchema,
   largestAnswer,
   largestRecord,
+  launchedSchema,
   liveSchema,
   LoggerFault,
   parsed,
@@ -14,6 +15,7 @@ import {
   statusSchema,
   usualTimeOut,
   type ChannelState,
+  type LaunchStatus,
   type LoggerDriver,
 } from './logger';
 
@@ -24,6 +26,7 @@ const files = {
   setup: 'SETUP.JSON',
   clock: 'CLOCK.TXT',
   polling: 'POLLING.TXT',
+  launch: 'LAUNCH.TXT',
 } as const;
 const recordFile = (run: number) => `REC${run}.CSV`;
 
@@ -107,6 +110,47 @@ export const fileLinkLogger: LoggerDriver = {
     holdPolling: (seconds) => putText(at, files.polling, `holdFor=${seconds}\n`, usualTimeOut),
     chain: () => Promise.reject(new LoggerFault('this logger has no chain', false)),
     sdi12: () => Promise.reject(new LoggerFault('this logger passes no commands on', false)),
+    async launched() {
+      const said = valuesOf(await read(at, files.launch));
+      const orNull = (text: string | undefined) => text || null;
+      return sound<LaunchStatus>(
+        {
+          state: said.state,
+          order: said.start
+            ? {
+                id: said.id ?? '',
+                description: said.description ?? '',
+                start: said.start,
+                startAt: orNull(said.startAt),
+                whenFull: said.whenFull,
+                storesBattery: said.storesBattery === '1',
+              }
+            : null,
+          rows: Number(said.rows),
+          firstRow: orNull(said.firstRow),
+          lastRow: orNull(said.lastRow),
+          nextRow: orNull(said.nextRow),
+          memoryUsed: Number(said.memoryUsed),
+          batteryVolts: Number(said.batteryVolts),
+        },
+        launchedSchema,
+      );
+    },
+    launch: (order) =>
+      putText(
+        at,
+        files.launch,
+        order === null
+          ? 'stop=1\n'
+          : Object.entries({
+              ...order,
+              startAt: order.startAt ?? '',
+              storesBattery: order.storesBattery ? 1 : 0,
+            })
+              .map(([name, value]) => `${name}=${String(value).replace(/[\r\n]+/g, ' ')}\n`)
+              .join(''),
+        usualTimeOut,
+      ),
     async record(run, from) {
       const pieces = commonRecord(
         getFile(at, recordFile(run), largestRecord, recordTimeOut),

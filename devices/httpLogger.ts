@@ -80,6 +80,9 @@ export async function askJson<T>(
   return sound<T>(parsed(text, acted), schema, acted);
 }
 
+const notLaunched = () =>
+  new LoggerFault('this logger is not launched: it records from when it has settings', false);
+
 /** A logger that is asked over its own HTTP interface. */
 export const httpLogger: LoggerDriver = {
   name: 'http',
@@ -107,6 +110,8 @@ export const httpLogger: LoggerDriver = {
         await askJson<{ answer: string | null }>(at, sdi12Schema, 'PUT', '/sdi12', { terminal, command })
       ).answer;
     },
+    launched: () => Promise.reject(notLaunched()),
+    launch: () => Promise.reject(notLaunched()),
     async chain(port) {
       const path = `/chain?port=${encodeURIComponent(port)}`;
       return (await askJson<{ units: readonly ChainUnit[] }>(at, chainSchema, 'GET', path)).units;

@@ -1,6 +1,7 @@
 import Joi from 'joi';
+import type { LaunchOrder, LaunchState } from '@/core/deploy/launch';
 import type { ChannelInput } from '@/core/device/channelInput';
-import type { LoggerProfile } from '@/core/device/loggerProfile';
+import { startsBy, type LoggerProfile } from '@/core/device/loggerProfile';
 import type { ChannelSettings } from '@/core/settings/channelSettings';
 import type { DeviceAddress } from './address';
 
@@ -40,6 +41,20 @@ export interface ChainUnit {
   readonly builtIn: boolean;
 }
 
+/** How a launched logger stands. Stamps at its own offset; null for none. */
+export interface LaunchStatus {
+  readonly state: LaunchState;
+  /** What it was launched with, as it keeps it; null for one that never was. */
+  readonly order: LaunchOrder | null;
+  readonly rows: number;
+  readonly firstRow: string | null;
+  readonly lastRow: string | null;
+  readonly nextRow: string | null;
+  /** Share of 1. */
+  readonly memoryUsed: number;
+  readonly batteryVolts: number;
+}
+
 export interface LiveValues {
   readonly clock: string;
   readonly channels: readonly { readonly number: number; readonly value: number | null }[];
@@ -71,6 +86,10 @@ export interface Logger {
   sdi12(terminal: string, command: string): Promise<string | null>;
   /** Looks anew who hangs on a chain; the longer, the more hang there. A LoggerFault where it has no such chain. */
   chain(port: string): Promise<readonly ChainUnit[]>;
+  /** How it stands with its launch. A LoggerFault where it is not one that is launched. */
+  launched(): Promise<LaunchStatus>;
+  /** Launches it, which wipes what it holds; null stops it. A LoggerFault likewise. */
+  launch(order: LaunchOrder | null): Promise<void>;
   /**
    * The stored record of one clock run from a stamp on, as CSV in pieces: "stamp,1,2" and a row a stamp.
    */
@@ -117,6 +136,29 @@ export const chainSchema = Joi.object({
     .max(250)
     .required(),
 }).unknown();
+const stamp = Joi.string()
+  .pattern(/^\d{4}-\d\d-\d\d \d\d:\d\d:\d\d$/)
+  .allow(null)
+  .required();
+export const launchedSchema = Joi.object({
+  state: Joi.valid('idle', 'waiting', 'recording', 'full', 'flat', 'stopped').required(),
+  order: Joi.object({
+    id: Joi.string().max(60).allow('').required(),
+    description: Joi.string().max(200).allow('').required(),
+    start: Joi.valid(...startsBy).required(),
+    startAt: stamp,
+    whenFull: Joi.valid('stops', 'overwrites').required(),
+    storesBattery: Joi.boolean().required(),
+  })
+    .allow(null)
+    .required(),
+  rows: Joi.number().integer().min(0).required(),
+  firstRow: stamp,
+  lastRow: stamp,
+  nextRow: stamp,
+  memoryUsed: Joi.number().min(0).max(1).required(),
+  batteryVolts: Joi.number().min(0).max(100).required(),
+});
 export const liveSchema = Joi.object({
   clock,
   channels: Joi.array()

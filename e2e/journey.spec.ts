@@ -22,7 +22,7 @@ test('2 · signs in; a wrong password is refused in plain words', async () => {
 
 test('3 · Round: fourteen stations of six sites, worst first, with reason and kit', async () => {
   const stops = page.locator('ol > li');
-  await expect(stops).toHaveCount(14);
+  await expect(stops).toHaveCount(15);
   await expect(stops.first()).toContainText('Drying shed');
   await expect(stops.first()).toContainText('has not moved for 2 d');
   await expect(stops.first()).toContainText('spare sensor known to be good');

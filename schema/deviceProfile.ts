@@ -8,7 +8,16 @@ import {
 } from '@/core/device/connection';
 import type { ConversionStep } from '@/core/device/conversion';
 import type { AccessoryProfile, DeviceProfile } from '@/core/device/equipment';
-import type { Ability, LoggerPort, PortBus, Terminal } from '@/core/device/loggerProfile';
+import {
+  startsBy,
+  type Ability,
+  type LoggerPort,
+  type PortBus,
+  type StandAlone,
+  type StartsBy,
+  type Terminal,
+  type WhenFull,
+} from '@/core/device/loggerProfile';
 import type { OutputField } from '@/core/device/outputField';
 import {
   disturbances,
@@ -41,6 +50,17 @@ const registerFields = {
   wordOrder: must(oneOf<'high-first' | 'low-first'>()('high-first', 'low-first')),
   missing: must(listOf(finite(), (a) => a.max(8))),
 };
+
+const standAlone = shape<StandAlone>({
+  whenFull: must(listOf(oneOf<WhenFull>()('stops', 'overwrites'), (a) => a.min(1).max(2).unique())),
+  starts: must(listOf(oneOf<StartsBy>()(...(startsBy as [StartsBy])), (a) => a.min(1).max(4).unique())),
+  perStamp: atLeast0,
+  overhead: share,
+  battery: must(
+    shape<StandAlone['battery']>({ ampereHours: above, volts: above, change: above, coldTakes: share }),
+  ),
+  storesBattery: must(yesNo()),
+});
 
 export const outputField = unionBy<OutputField>()('kind', {
   register: registerFields,
@@ -278,6 +298,7 @@ export const deviceProfile = unionBy<DeviceProfile>()('kind', {
     works: amperes,
     channels: whole(1, 64),
     memory: whole(1, 1e9),
+    standAlone,
     ports: must(listOf(port, (a) => a.min(1).max(40))),
     cautions,
   },

@@ -2,6 +2,7 @@ import { quantityOf, type QuantityCode } from '@/core/quantity/quantity';
 import { rows, type Database } from '@/db/database';
 import { shipped, shippedProfile } from '@/catalogue/profiles';
 import { installPlanned } from '@/server/plan/installPlanned';
+import { playLaunches } from './historyLaunches';
 import { planFaults, planStation } from './historyPlans';
 import { addStation } from '@/server/administer/addStation';
 import { addUser } from '@/server/account/people';
@@ -261,10 +262,12 @@ async function liveStation(
   for (const made of checksMade.filter((c) => c.station === st.code))
     for (const daysAgo of made.daysAgo)
       await doCheck(play, stationId, made, now - daysAgo * day + 10 * 3_600_000 - (now % day));
-  for (const ms of [now - 45 * day, now - 14 * 60_000])
-    await (
-      await collect(play.at(ms), stationId, newId())
-    ).done;
+  if (st.made) await playLaunches(play, stationId, st.code);
+  else
+    for (const ms of [now - 45 * day, now - 14 * 60_000])
+      await (
+        await collect(play.at(ms), stationId, newId())
+      ).done;
   if (st.code === 'MOSS-1') await stageForLater(play, stationId);
   if (st.code === 'HATCH-2') await planFaults(play.at(now - 3 * day), stationId);
   if (st.code === 'SLIP-1') await typeTideBoard(play, stationId, st);

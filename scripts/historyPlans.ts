@@ -21,6 +21,7 @@ export async function planStation(
     plan: {
       ...plan!,
       storeEvery: st.storageInterval,
+      ...(st.visitEvery !== undefined && { visitEvery: st.visitEvery }),
       devices: wired.map((s) => ({
         ...plannedDevice(ids.get(s.serial)!, shippedProfile(s.model)!, s.zone),
         serial: s.serial,

@@ -11,7 +11,7 @@ const tsx = ['--import', 'tsx'];
 
 const usualDemoPort = 3700;
 /** Raised where the practice stand of an earlier release kept what this one cannot read: then the demo starts over. */
-const standFormat = '6';
+const standFormat = '7';
 
 /** The ports of a data folder stay the same, since addresses of loggers are on file. */
 async function portsOf(kind, count, lane) {
@@ -20,7 +20,7 @@ async function portsOf(kind, count, lane) {
   mkdirSync(path.dirname(file), { recursive: true });
   const web = (kind === 'demo' && (await freePort(usualDemoPort).catch(() => null))) || (await freePort());
   // A run of neighbouring ports, well below the range the system hands out by itself.
-  const lab = 20_000 + (Math.floor(Math.random() * 120) + 120 * lane) * 40;
+  const lab = 20_000 + (Math.floor(Math.random() * 80) + 80 * lane) * 40;
   const ports = { web, lab, last: lab + count };
   writeFileSync(file, JSON.stringify(ports));
   return ports;
@@ -32,8 +32,11 @@ export function reapStack(kind) {
   reapStale(`${kind}-simulator`, 'simulator/main.ts');
 }
 
-/** Starts all three; `kind` names the data they keep. Stacks that start at the same time take different lanes (0, 1). */
-export async function startStack(kind, { fresh = false, lane = 0 } = {}) {
+/**
+ * Starts all three; `kind` names the data they keep. Stacks that run at the same time take different lanes (0 to 3).
+ * `only`: codes of the stations that are lived through, all when left out; `more`: further environment of the application.
+ */
+export async function startStack(kind, { fresh = false, lane = 0, only = '', more = {} } = {}) {
   reapStack(kind);
   const seeded = path.join(root, '.data', `${kind}-seeded`);
   const of = existsSync(seeded) ? readFileSync(seeded, 'utf8').split(' ')[0] : standFormat;
@@ -64,7 +67,11 @@ export async function startStack(kind, { fresh = false, lane = 0 } = {}) {
   };
   await script('scripts/migrate.ts', [], { ...env, ...ownerEnv });
   if (!existsSync(seeded)) {
-    await script('scripts/seed.ts', [simulatorState, String(ports.lab)], env);
+    await script(
+      'scripts/seed.ts',
+      [simulatorState, String(ports.lab), ...only.split(' ').filter(Boolean)],
+      env,
+    );
     writeFileSync(seeded, `${standFormat} ${new Date().toISOString()}`);
   }
   const simulator = start(
@@ -74,13 +81,13 @@ export async function startStack(kind, { fresh = false, lane = 0 } = {}) {
     env,
   );
   await answers(`http://127.0.0.1:${ports.lab}/lab`, simulator);
-  const app = await startApp(kind, env);
+  const app = await startApp(kind, { ...env, ...more });
   return {
     ports,
     postgres,
     env,
     app,
-    startApp: () => startApp(kind, env),
+    startApp: () => startApp(kind, { ...env, ...more }),
     simulator,
     url: env.PUBLIC_ORIGIN,
     lab: `http://127.0.0.1:${ports.lab}`,

@@ -3,7 +3,16 @@ import type { ChannelInput } from '@/core/device/channelInput';
 import { byteLine, readText, type ByteLine } from '@/core/bus/byteLine';
 import { receiveFile, sendFile } from '@/core/bus/xmodem';
 import type { ChannelSettings } from '@/core/settings/channelSettings';
-import { channelValue, clockRun, inForce, loggerTime, simNow, stampText, storedRecord } from './logger';
+import {
+  channelValue,
+  clockRun,
+  inForce,
+  loggerTime,
+  simNow,
+  stampText,
+  storedRecord,
+  trueTime,
+} from './logger';
 import {
   describeChannel,
   heldFor,
@@ -13,6 +22,7 @@ import {
   orderClock,
   refuseChannel,
 } from './orders';
+import { batteryVolts, heldRows, launchState, launchText, orderLaunch } from './standAlone';
 import type { SimLogger, SimState } from './state';
 
 /**
@@ -57,7 +67,7 @@ async function obeyWord(state: SimState, logger: SimLogger, line: ByteLine, save
   say('OK');
   const pieces: Uint8Array[] = [];
   for await (const piece of receiveFile(line, length)) pieces.push(piece.slice());
-  const refused = take(logger, name ?? '', Buffer.concat(pieces).toString('utf8'), simNow(state));
+  const refused = take(state, logger, name ?? '', Buffer.concat(pieces).toString('utf8'));
   if (!refused) saved();
   say(refused ? `NO ${refused}` : 'DONE');
 }
@@ -72,18 +82,46 @@ function fileOf(state: SimState, logger: SimLogger, name: string): string | null
   if (name === 'POLLING.TXT') return `heldFor=${heldFor(logger, now)}\n`;
   if (name === 'SETUP.JSON')
     return JSON.stringify({ channels: logger.channels.map((c) => describeChannel(c, now)) });
+  if (name === 'LAUNCH.TXT' && logger.made) return launchText(state, logger);
   const run = /^REC(\d{1,4})\.CSV$/.exec(name);
   if (!run || Number(run[1]) > clockRun(logger)) return null;
-  const rows = [`time;${logger.channels.map((c) => c.number).join(';')}\n`];
+  const numbers = logger.channels.map((c) => c.number);
+  const row = (stamp: number, values: readonly (number | null)[]) =>
+    `${stampText(logger, stamp).replace(' ', 'T')};${values.map((v) => (v === null ? '' : v)).join(';')}\n`;
+  if (logger.made) return launchedRecord(state, logger, Number(run[1]), numbers, row);
+  const rows = [`time;${numbers.join(';')}\n`];
   for (const { stamp, values } of storedRecord(state, logger, 0, Infinity, Number(run[1])))
-    rows.push(
-      `${stampText(logger, stamp).replace(' ', 'T')};${values.map((v) => (v === null ? '' : v)).join(';')}\n`,
-    );
+    rows.push(row(stamp, values));
+  return rows.join('');
+}
+
+/** What a launched logger holds: the rows of its launch, in the clock run it was launched in. */
+function launchedRecord(
+  state: SimState,
+  logger: SimLogger,
+  run: number,
+  numbers: readonly number[],
+  row: (stamp: number, values: readonly (number | null)[]) => string,
+): string {
+  const held =
+    run === (logger.launch?.run ?? clockRun(logger)) ? heldRows(state, logger, simNow(state)) : null;
+  const battery = logger.launch?.storesBattery ?? false;
+  const rows = [`time;${[...numbers, ...(battery ? ['B'] : [])].join(';')}\n`];
+  for (let i = 0; held && i < held.rows; i++) {
+    const stamp = held.first + i * held.every * 1000;
+    const at = trueTime(logger, stamp);
+    const values = logger.channels.map((c) => channelValue(state, logger, c, at));
+    rows.push(row(stamp, battery ? [...values, batteryVolts(state, logger, at)] : values));
+  }
   return rows.join('');
 }
 
 /** Takes a file that came whole; gives why not. Settings are taken all or not at all. */
-function take(logger: SimLogger, name: string, text: string, now: number): string | null {
+function take(state: SimState, logger: SimLogger, name: string, text: string): string | null {
+  const now = simNow(state);
+  if (name === 'LAUNCH.TXT' && logger.made) return orderLaunch(state, logger, text);
+  const recording = logger.made !== undefined && launchState(state, logger, now) === 'recording';
+  if (recording && (name === 'CLOCK.TXT' || name === 'SETUP.JSON')) return 'it records: stop it first';
   if (name === 'CLOCK.TXT') return orderClock(logger, text.trim(), now);
   if (name === 'POLLING.TXT') return orderHold(logger, Number(/^holdFor=(\d+)\n$/.exec(text)?.[1]), now);
   if (name !== 'SETUP.JSON') return `${name} cannot be put`;

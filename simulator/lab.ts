@@ -5,6 +5,7 @@ import { loggerTime, simNow } from './logger';
 import { scatter } from './noise';
 import { sensorValue, truthAt } from './sensorValue';
 import { atTheSensor, powerCycle } from './serialLine';
+import { changeBattery, pressButton } from './standAlone';
 import type { BusFault, SensorTruth, SimClock, SimLogger, SimSensor, SimState } from './state';
 import type { Climate } from './world';
 
@@ -32,6 +33,10 @@ export interface LabOrder {
     station: string;
     clock?: SimLogger['clock'];
     offsetResponse?: { channel: number; value: number };
+    /** Carried with its sensors to a place, or, null, to where it measures; its button pressed; a new battery. */
+    carry?: { place: string | null };
+    press?: boolean;
+    battery?: boolean;
   };
   readonly place?: { name: string; quantity: QuantityCode; climate: Climate };
 }
@@ -77,6 +82,12 @@ export function obey(state: SimState, order: LabOrder): void {
   if (order.logger) {
     const target = logger(order.logger.station);
     if (order.logger.clock) target.clock = order.logger.clock;
+    const { carry, press, battery } = order.logger;
+    if (carry)
+      for (const sensor of target.sensors)
+        sensor.carried = [...(sensor.carried ?? []), { from: simNow(state), place: carry.place }];
+    if (press) pressButton(state, target);
+    if (battery) changeBattery(state, target);
     const response = order.logger.offsetResponse;
     const channel = target.channels.find((c) => c.number === response?.channel);
     if (response && channel) channel.offsetResponse = response.value;

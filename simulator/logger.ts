@@ -8,7 +8,9 @@ import type { SimChannel, SimLogger, SimState } from './state';
 const day = 86_400_000;
 
 export const simNow = (state: SimState): number =>
-  state.clock.mode === 'frozen' ? state.clock.at : Date.now();
+  state.clock.mode === 'frozen'
+    ? state.clock.at
+    : Date.now() + (state.clock.mode === 'ahead' ? state.clock.by : 0);
 
 /** The logger's clock at a true instant, ms since epoch. */
 export const loggerTime = ({ clock }: Pick<SimLogger, 'clock'>, ms: number): number =>

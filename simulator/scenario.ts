@@ -19,9 +19,15 @@ export function demoState(now: number, basePort: number): SimState {
   return {
     seed: 'skerrow',
     clock: { mode: 'real' },
-    places: Object.fromEntries(
-      scenarioStations.flatMap((st) => st.sensors.map((s) => [placeName(st.code, s.zone), s.climate])),
-    ),
+    places: {
+      ...Object.fromEntries(
+        scenarioStations.flatMap((st) => [
+          ...st.sensors.map((s) => [placeName(st.code, s.zone), s.climate]),
+          ...(st.box ? [[boxOf(st.code), { airTemperature: st.box }]] : []),
+        ]),
+      ),
+      ...onTheWay,
+    },
     loggers: scenarioStations.map((st, i) => demoLogger(st, i, now, basePort)),
     handhelds: [
       {
@@ -52,6 +58,14 @@ export function demoState(now: number, basePort: number): SimState {
     ],
   };
 }
+
+/** Where a logger may be that does not hang where it measures: on the bench of the workshop, in the van. */
+export const onTheWay: SimState['places'] = {
+  Bench: { airTemperature: { base: 20.5, daily: 0.4 }, soilTemperature: { base: 20.5, daily: 0.4 } },
+  Van: { airTemperature: { base: 15, daily: 2 }, soilTemperature: { base: 15, daily: 2 } },
+};
+
+const boxOf = (station: string): string => `${station}/Logger box`;
 
 export const placeName = (station: string, zone: string): string => `${station}/${zone}`;
 
@@ -87,6 +101,12 @@ function demoLogger(st: ScenarioStation, index: number, now: number, basePort: n
     })),
     channels: [],
     busFault: null,
+    ...(st.made && {
+      made: {
+        ...st.made,
+        cell: { ...st.made.cell, fitted: now - recordDays * day, place: boxOf(st.code) },
+      },
+    }),
   };
 }
 

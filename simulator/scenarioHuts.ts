@@ -1,6 +1,6 @@
 import { indoor, type ScenarioSensor, type ScenarioStation } from './scenarioStation';
 
-/** The two huts in the bog: one that nobody set up yet, with one of almost every connection; one that stands alone. */
+/** The huts in the bog: one that nobody set up yet, with one of almost every connection; two that stand alone, one of them launched. */
 export const huts: readonly ScenarioStation[] = [
   {
     site: 'Skerrow Moss',
@@ -119,6 +119,47 @@ export const huts: readonly ScenarioStation[] = [
         zone: 'Clearing',
         cable: 12,
         climate: { rain: { base: 3.2, shape: 'rain' } },
+      },
+    ],
+  },
+  {
+    site: 'Skerrow Moss',
+    code: 'HUT-3',
+    name: 'Far hag',
+    loggerSerial: 'N3-0012',
+    logger: 'noust-n3',
+    storageInterval: 600,
+    visitEvery: 21,
+    supply: 3.6,
+    cautions: ['Soft ground: keep to the boardwalk, do not go alone.'],
+    made: {
+      // Not what its data sheet says: pages and their headers, a cell that gives less in the cold.
+      memoryBytes: 32_000,
+      pageBytes: 256,
+      headerBytes: 12,
+      stampBytes: 4,
+      valueBytes: 2,
+      cell: { ampereHours: 0.8, volts: 3.6, sleeps: 0.000118, works: 0.0062, busy: 2.1 },
+    },
+    box: { base: 8.5, daily: 3, yearly: 5, weather: 2 },
+    sensors: [
+      {
+        serial: 'T1-0911',
+        model: 'noust-t1',
+        busId: null,
+        wired: { copper: 'EX', ivory: 'T1' },
+        zone: 'Hag face',
+        cable: 2,
+        climate: { soilTemperature: { base: 8.2, daily: 0.9, yearly: 5, weather: 0.8 } },
+      },
+      {
+        serial: 'T1-0912',
+        model: 'noust-t1',
+        busId: null,
+        wired: { copper: 'EX', ivory: 'T2' },
+        zone: 'Hag foot',
+        cable: 2,
+        climate: { soilTemperature: { base: 8, daily: 0.2, yearly: 3.5, weather: 0.3 } },
       },
     ],
   },

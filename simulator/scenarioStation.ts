@@ -1,4 +1,5 @@
 import type { QuantityCode } from '@/core/quantity/quantity';
+import type { SimMade } from './state';
 import type { Climate } from './world';
 
 /** The Skerrow Isles Trust: an invented island group. What stands where, and what is secretly wrong with it. */
@@ -9,10 +10,15 @@ export interface ScenarioStation {
   readonly loggerSerial: string;
   readonly storageInterval: number;
   readonly supply: number;
+  /** Days between visits, where its plan says so. */
+  readonly visitEvery?: number;
   readonly cautions: readonly string[];
   readonly sensors: readonly ScenarioSensor[];
   /** Its own description, by code; the two Brannoch loggers go by their serial numbers. */
   readonly logger?: string;
+  /** What it is made of, where it is launched and left alone, and the air of its box. */
+  readonly made?: Omit<SimMade, 'cell'> & { readonly cell: Omit<SimMade['cell'], 'fitted' | 'place'> };
+  readonly box?: Climate;
   /** What carries its serial line to the network, by code. */
   readonly gateway?: string;
   /** It stands there, and nobody set it up yet. */

@@ -19,6 +19,13 @@ export function simOutput(sensor: SimSensor, key: string): SensorOutput | null {
   return profile ? outputOf(profile, key) : null;
 }
 
+/** Where a sensor was at an instant: its place, unless it was carried elsewhere. */
+export function placeAt({ place, carried }: SimSensor, ms: number): string {
+  let at = place;
+  for (const c of carried ?? []) if (c.from <= ms) at = c.place ?? place;
+  return at;
+}
+
 /**
  * What a sensor's element gives for one of its outputs at an instant, base unit: lagged truth, hidden error,
  * noise. An output may have a place of its own: "MOSS-1/Well A/temperature90cm".
@@ -27,12 +34,13 @@ export function sensorValue(state: SimState, sensor: SimSensor, key: string, ms:
   const spec = simOutput(sensor, key);
   if (!spec) return Number.NaN;
   const { quantity } = spec;
-  const own = `${sensor.place}/${key}`;
-  const place = state.places[own] ? own : sensor.place;
   const hidden = sensor.truths[key] ?? {};
   const at = hidden.stuckSince !== undefined ? Math.min(ms, hidden.stuckSince) : ms;
   const day = 86_400_000;
-  let value = truthAt(state, place, quantity, at - spec.response * 1000) + (hidden.bias ?? 0);
+  const felt = at - spec.response * 1000;
+  const lies = placeAt(sensor, felt);
+  const own = `${lies}/${key}`;
+  let value = truthAt(state, state.places[own] ? own : lies, quantity, felt) + (hidden.bias ?? 0);
   if (hidden.drift && at > hidden.drift.since)
     value += (hidden.drift.perDay * (at - hidden.drift.since)) / day;
   if (hidden.disturbed && at >= hidden.disturbed.at)

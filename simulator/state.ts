@@ -1,3 +1,4 @@
+import type { LaunchOrder } from '@/core/deploy/launch';
 import type { ChannelInput } from '@/core/device/channelInput';
 import type { ChannelSettings } from '@/core/settings/channelSettings';
 import type { QuantityCode } from '@/core/quantity/quantity';
@@ -13,7 +14,8 @@ export interface SimState {
   handhelds: SimHandheld[];
 }
 
-export type SimClock = { mode: 'real' } | { mode: 'frozen'; at: number };
+/** `ahead`: weeks go by while nobody waits, ms. */
+export type SimClock = { mode: 'real' } | { mode: 'frozen'; at: number } | { mode: 'ahead'; by: number };
 
 export interface SimLogger {
   serial: string;
@@ -44,6 +46,38 @@ export interface SimLogger {
   busFault: BusFault | null;
   /** It keeps no more steps of a conversion than these, as its data sheet says nowhere. */
   keepsSteps?: number;
+  /** What it is made of, where it is one that is launched, and the launch it holds. */
+  made?: SimMade;
+  launch?: SimLaunch;
+}
+
+/** What nobody outside knows of a launched logger: its memory in pages, its cell. */
+export interface SimMade {
+  memoryBytes: number;
+  pageBytes: number;
+  headerBytes: number;
+  stampBytes: number;
+  valueBytes: number;
+  cell: {
+    ampereHours: number;
+    volts: number;
+    /** A asleep and awake, s awake for a row. */
+    sleeps: number;
+    works: number;
+    busy: number;
+    fitted: number;
+    /** Whose air it has. */
+    place: string;
+  };
+}
+
+export interface SimLaunch extends LaunchOrder {
+  /** True time it was launched and stopped; logger stamp of its first row, null while its button was not pressed. */
+  at: number;
+  stopped?: number;
+  /** The clock run it was launched in. */
+  run: number;
+  began: number | null;
 }
 
 export interface SimLoggerClock {
@@ -77,6 +111,8 @@ export interface SimSensor {
   sdiMeasured?: { command: string; at: number; crc?: boolean };
   serialSettings: SerialSettings;
   place: string;
+  /** Where it was carried, oldest first; null: to its place. */
+  carried?: { from: number; place: string | null }[];
   powered: boolean;
   /** V at its supply terminals, where it is not what the logger gives. */
   supplyVolts?: number | null;

@@ -2,17 +2,19 @@ import { roles, type Role } from '@/contract/permission';
 import { newId } from '@/server/id';
 import type { RouteRow } from './recordRoutes';
 
-/** Rows of the role table for talking on a line. Ids are made up: nobody holds a line, nobody looks for anything. */
+/** Rows of the role table for talking on a line and for launching a logger. Ids are made up: nobody holds a line, nobody looks for anything. */
 const station = 'v1/stations/[stationId]';
 const technicians: readonly Role[] = ['technician', 'administrator'];
 const session = `${station}/line-sessions/[sessionId]`;
 const search = `${station}/recoveries/[recoveryId]`;
 
+const launch = `${station}/deployments/[deploymentId]`;
+
 const post = (path: string, body: () => unknown): RouteRow => ({
   method: 'POST',
   path,
   may: technicians,
-  params: () => ({ sessionId: newId(), recoveryId: newId() }),
+  params: () => ({ sessionId: newId(), recoveryId: newId(), deploymentId: newId() }),
   body,
 });
 
@@ -73,4 +75,35 @@ export const busRoutes: readonly RouteRow[] = [
     to: '1',
   })),
   post(`${station}/sdi-12/scan`, () => ({ operationId: newId(), terminal: '9 SD' })),
+  // This logger is not one that is launched.
+  { method: 'GET', path: `${station}/deployment`, may: roles, succeeds: true },
+  { method: 'GET', path: `${station}/deployment/now`, may: technicians },
+  {
+    method: 'GET',
+    path: `${launch}/read-out.csv`,
+    may: roles,
+    params: () => ({ deploymentId: newId() }),
+  },
+  post(`${station}/deployment/launch`, () => ({
+    actionId: newId(),
+    deploymentId: newId(),
+    after: null,
+    description: 'Far hag',
+    start: 'now',
+    startAt: null,
+    whenFull: 'stops',
+    storesBattery: false,
+    discard: false,
+  })),
+  post(`${station}/deployment/stop`, () => ({ actionId: newId() })),
+  post(`${launch}/stamps`, () => ({ stampId: newId(), what: 'hung', occurredAt: new Date().toISOString() })),
+  {
+    ...post(`${launch}/not-data`, () => ({
+      which: 'bench',
+      from: '2026-01-01T00:00Z',
+      until: '2026-01-02T00:00Z',
+      reason: 'bench',
+    })),
+    may: ['technician', 'reviewer', 'administrator'],
+  },
 ];

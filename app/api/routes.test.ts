@@ -373,6 +373,13 @@ const table: RouteRow[] = [
   },
   {
     method: 'POST',
+    path: `${S}/settings/stage-interval`,
+    may: measuring,
+    succeeds: true,
+    body: () => ({ storageInterval: 600 }),
+  },
+  {
+    method: 'POST',
     path: `${S}/settings/stage-proposed`,
     may: measuring,
     succeeds: true,

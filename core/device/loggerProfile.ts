@@ -77,6 +77,32 @@ export interface LoggerPort {
   readonly terminals: readonly Terminal[];
 }
 
+/** What a stand-alone logger may do when its memory is full. */
+export type WhenFull = 'stops' | 'overwrites';
+/** How the recording of a launched logger begins. */
+export type StartsBy = 'now' | 'whole-interval' | 'at' | 'button';
+export const startsBy: readonly StartsBy[] = ['now', 'whole-interval', 'at', 'button'];
+
+/** What a logger does that is launched, left alone, and read out later. */
+export interface StandAlone {
+  /** What it can be told to do when its memory is full. */
+  readonly whenFull: readonly WhenFull[];
+  readonly starts: readonly StartsBy[];
+  /** Readings that the stamp of a row takes beside its values. */
+  readonly perStamp: number;
+  /** What headers and pages may take of its memory, share of 1. */
+  readonly overhead: number;
+  /** Its own battery: Ah, V when new, V at which it is to be changed, and what cold may take, share of 1. */
+  readonly battery: {
+    readonly ampereHours: number;
+    readonly volts: number;
+    readonly change: number;
+    readonly coldTakes: number;
+  };
+  /** It can store the voltage of its own battery too: one more reading a row. */
+  readonly storesBattery: boolean;
+}
+
 /** A logger or controller as data. */
 export interface LoggerProfile {
   readonly kind: 'logger';
@@ -92,6 +118,8 @@ export interface LoggerProfile {
   /** Channels, and readings it keeps. */
   readonly channels: number;
   readonly memory: number;
+  /** Where it is launched and left alone; left out for one that records from when it has settings. */
+  readonly standAlone?: StandAlone;
   readonly ports: readonly LoggerPort[];
   readonly cautions: readonly string[];
 }
@@ -113,6 +141,9 @@ export function refuseLogger(profile: LoggerProfile): Refusal | null {
   const { supply, ports } = profile;
   if (!(supply.low <= supply.preferred && supply.preferred <= supply.high))
     return refuse('supply', supply.preferred, 'The preferred voltage lies outside its supply range.');
+  const own = profile.standAlone?.battery;
+  if (own && own.change >= own.volts)
+    return refuse('standAlone.battery.change', own.change, 'Its battery would have to be changed when new.');
   const port = repeated(ports.map((p) => p.name));
   if (port) return refuse('ports', port, `Two ports are called ${port}.`);
   const all = terminalsOf(profile);

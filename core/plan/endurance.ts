@@ -1,4 +1,5 @@
 import { planContext, type PlanContext, type Profiles } from './context';
+import { lasting } from '../deploy/lasting';
 import { batteryDays, energyOf, usable } from './energy';
 import { num } from './rule';
 
@@ -34,6 +35,47 @@ export const memoryDays = (readings: number, channels: number, storeEvery: numbe
   channels > 0 ? ((readings / channels) * storeEvery) / day : null;
 
 /**
+ * Days until the memory of a plan's logger is full, with the sum; null where nothing is stored, or nobody described
+ * the logger. Of a launched logger the fewest days, since pages and headers take a share.
+ *
+ * @param c the plan with its profiles
+ * @param channels that are stored, from 0
+ * @param storeEvery s, above 0
+ */
+export function memoryOf(
+  { logger }: Pick<PlanContext, 'logger'>,
+  channels: number,
+  storeEvery: number,
+): { readonly days: number; readonly sum: string } | null {
+  if (!logger || channels <= 0) return null;
+  const { memory, standAlone } = logger;
+  if (standAlone) {
+    const lasts = lasting(
+      { memory, standAlone },
+      { channels, storesBattery: false, storeEvery, ampereHours: 0 },
+    );
+    return { days: lasts.memory.low, sum: lasts.sums[0]! };
+  }
+  const days = memoryDays(memory, channels, storeEvery)!;
+  return { days, sum: `${memory} readings ÷ ${channels} channels × ${num(storeEvery)} s = ${num(days)} d` };
+}
+
+/** Of a launched logger's own battery, the fewest days, with the sum; null for other loggers. */
+function ownBattery(
+  c: PlanContext,
+  wattHours: number,
+): { readonly days: number; readonly sum: string } | null {
+  const own = c.logger?.standAlone?.battery;
+  if (!own || wattHours <= 0) return null;
+  const ampereHours = wattHours / c.plan.supply.volts;
+  const days = (own.ampereHours / ampereHours) * (1 - own.coldTakes);
+  return {
+    days,
+    sum: `its own battery: ${num(own.ampereHours)} Ah ÷ ${num(ampereHours * 1000)} mAh a day, less up to ${num(own.coldTakes * 100)} % for cold = ${num(days)} d`,
+  };
+}
+
+/**
  * How long a plan lasts, of any channels and storage interval: what it draws does not hang on them, so it is
  * reckoned once. The usable share of the battery, over what is drawn in a day; common practice, no source.
  *
@@ -41,30 +83,29 @@ export const memoryDays = (readings: number, channels: number, storeEvery: numbe
  * @returns of the channels stored and the storage interval in s, above 0; those of the plan where left out
  */
 export function endurance(c: PlanContext): (channels?: number, storeEvery?: number) => Endurance {
-  const { logger, plan } = c;
+  const { plan } = c;
   const energy = energyOf(c);
   const { batteryAh, volts } = plan.supply;
-  const battery = energy && batteryDays(energy.wattHours, plan);
-  const batterySum =
-    battery === null
-      ? []
-      : [
-          `${num(batteryAh!)} Ah × ${num(volts)} V × ${usable} ÷ ${Number(energy!.wattHours.toPrecision(3))} Wh a day = ${num(battery)} d`,
-        ];
+  const fed = energy && batteryDays(energy.wattHours, plan);
+  const own = energy && fed === null ? ownBattery(c, energy.wattHours) : null;
+  const battery = fed ?? own?.days ?? null;
+  const batterySums =
+    fed !== null
+      ? [
+          `${num(batteryAh!)} Ah × ${num(volts)} V × ${usable} ÷ ${Number(energy!.wattHours.toPrecision(3))} Wh a day = ${num(fed)} d`,
+        ]
+      : own
+        ? [own.sum]
+        : [];
   return (channels = storedChannels(c), storeEvery = plan.storeEvery) => {
-    const memory = logger && memoryDays(logger.memory, channels, storeEvery);
-    const [m, b] = [memory ?? Infinity, battery ?? Infinity];
+    const memory = memoryOf(c, channels, storeEvery);
+    const [m, b] = [memory?.days ?? Infinity, battery ?? Infinity];
     return {
       channels,
-      memoryDays: memory,
+      memoryDays: memory?.days ?? null,
       batteryDays: battery,
       first: m === Infinity && b === Infinity ? null : m <= b ? 'memory' : 'battery',
-      sums: [
-        ...(memory === null
-          ? []
-          : [`${logger!.memory} readings ÷ ${channels} channels × ${num(storeEvery)} s = ${num(memory)} d`]),
-        ...batterySum,
-      ],
+      sums: [...(memory ? [memory.sum] : []), ...batterySums],
     };
   };
 }

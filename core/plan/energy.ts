@@ -1,4 +1,4 @@
-import { currentOf, type PlanContext } from './context';
+import { currentOf, type DeviceUse, type PlanContext } from './context';
 import type { Plan } from './plan';
 import { num } from './rule';
 import { busyTime } from './scanTime';
@@ -10,7 +10,7 @@ export function energyOf(c: PlanContext): { readonly wattHours: number; readonly
   let always = 0;
   let switched = 0;
   for (const d of c.devices)
-    if (feederOf(d)?.ability.switched) switched += currentOf(d);
+    if (onWhileMeasured(d)) switched += currentOf(d);
     else always += currentOf(d);
   const busy = busyTime(c);
   const { volts } = c.plan.supply;
@@ -23,6 +23,10 @@ export function energyOf(c: PlanContext): { readonly wattHours: number; readonly
     sum: `(${num(sleeps * 1000)} mA asleep + ${num((works + switched) * 1000)} mA for ${share} % of the time + ${num(always * 1000)} mA always) × ${num(volts)} V × 24 h = ${num(wattHours)} Wh a day`,
   };
 }
+
+/** Fed by a switched supply, or by nothing but the excitation of its bridge: draws only while it is measured. */
+const onWhileMeasured = (d: DeviceUse): boolean =>
+  feederOf(d)?.ability.switched ?? d.leads.some((l) => l.signal === 'excitation');
 
 /** What of a battery may be used before it suffers. Common practice for lead, no source. */
 export const usable = 0.5;

@@ -465,7 +465,7 @@ const cases: Record<PlanRuleId, Case> = {
         visitEvery: 49,
       },
     ),
-    sum: '43000 ÷ 3 × 300 s = 49.8 d < 50 d',
+    sum: '43000 readings ÷ 3 channels × 300 s = 49.8 d < 50 d',
     profiles: catalogueWith(logger('noust-n2', { memory: 43_000 })),
   },
   'leads-alike': {

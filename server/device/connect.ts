@@ -32,6 +32,7 @@ export async function connectView(db: Database, stationId: string): Promise<Conn
     code: graph.station.code,
     name: graph.station.name,
     cautions: graph.station.cautions,
+    launched: graph.loggerProfile?.standAlone !== undefined,
     ports: graph.ports.flatMap((p) => {
       const line = serialLine(p);
       if (!line) return [];

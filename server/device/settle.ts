@@ -5,6 +5,7 @@ import { settleOffset } from '../check/adjust';
 import { settleClock } from '../clock/set';
 import { settleSettings } from './settings';
 import type { DeviceActionKind, DeviceActionRow } from '@/db/rows';
+import { settleLaunch } from '../deploy/launch';
 import { settleHold } from '../bus/session';
 import { settleSdi12 } from '../bus/sdi12';
 import { settleBusWrite } from '../bus/write';
@@ -21,6 +22,7 @@ const settlers: Record<
   'hold-polling': settleHold,
   'bus-write': settleBusWrite,
   'sdi-write': settleSdi12,
+  launch: settleLaunch,
 };
 
 /** Settles a write of unknown outcome by reading the device back. Nothing is assumed. */

@@ -1,6 +1,6 @@
-import net from 'node:net';
 import { row } from '@/db/database';
 import { bookTexts, present, refusal, type TestBench } from '@/test/bench';
+import { brokenLine } from '@/test/brokenLine';
 import type { TestDatabase } from '@/test/database';
 import { killed } from '@/test/killed';
 import { onConnectedBench, type Connected } from '@/test/onBench';
@@ -74,32 +74,12 @@ test('what reads back otherwise is said by its number and not called written', a
 /** The logger behind a line that breaks at the n-th write, before it hears of it. */
 async function breakingAt(nth: number): Promise<{ close: () => void }> {
   let writes = 0;
-  const sockets = new Set<net.Socket>();
-  const server = net.createServer((from) => {
-    const to = net.connect(bench.logger.ownPort, '127.0.0.1');
-    for (const s of [from, to]) {
-      sockets.add(s);
-      s.on('error', () => {});
-      s.on('close', () => {
-        from.destroy();
-        to.destroy();
-      });
-    }
-    from.on('data', (piece) => {
-      if (piece.toString('latin1').startsWith('PUT ') && ++writes === nth) return from.destroy();
-      to.write(piece);
-    });
-    to.on('data', (piece) => from.write(piece));
+  const { ownPort } = bench.logger;
+  const line = await brokenLine(ownPort, ownPort + 6, {
+    asked: (text) => text.startsWith('PUT ') && ++writes === nth,
   });
-  const port = bench.logger.ownPort + 6;
-  await new Promise<void>((r) => server.listen(port, '127.0.0.1', r));
-  await test_.arrange('update logger set address = $1 where station_id = $2', [`127.0.0.1:${port}`, S()]);
-  return {
-    close() {
-      for (const s of sockets) s.destroy();
-      server.close();
-    },
-  };
+  await test_.arrange('update logger set address = $1 where station_id = $2', [line.address, S()]);
+  return line;
 }
 const throughNothing = () =>
   test_.arrange('update logger set address = $1 where station_id = $2', [

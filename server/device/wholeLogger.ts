@@ -42,6 +42,44 @@ export async function stageProposed(
   });
 }
 
+/**
+ * Stages another storage interval for every channel that has settings, all else as it stands.
+ *
+ * @param storageInterval s
+ */
+export async function stageInterval(
+  ctx: Context,
+  stationId: string,
+  storageInterval: number,
+): Promise<{ staged: number }> {
+  return atStation(ctx, stationId, async (tx) => {
+    const graph = await loadStation(ctx.db, stationId, tx);
+    const other = graph.channels.flatMap((c) => {
+      const settings = isLogged(c) && c.installation ? (c.staged ?? c.written)?.settings : undefined;
+      return settings && settings.storageInterval !== storageInterval ? [{ c, settings }] : [];
+    });
+    for (const { c, settings } of other) {
+      const wanted = {
+        ...settings,
+        storageInterval,
+        measurementInterval: Math.min(settings.measurementInterval, storageInterval),
+      };
+      refuseUnfit(c, wanted);
+      await stageRevision(ctx, tx, c, wanted);
+    }
+    if (other.length > 0)
+      await recordAct(ctx, tx, {
+        stationId,
+        occurredAt: ctx.now(),
+        kind: 'stage',
+        text: `Staged another storage interval for channels ${other.map(({ c }) => loggerNumber(c)).join(', ')}: ${storageInterval} s, not yet written`,
+        action: 'settings.stage-interval',
+        subject: { channels: other.map(({ c }) => c.row.id), storageInterval },
+      });
+    return { staged: other.length };
+  });
+}
+
 export interface WriteAllResult {
   readonly written: number;
   /** Numbers of channels that read back otherwise, and are not called written. */

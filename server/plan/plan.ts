@@ -71,6 +71,16 @@ function planOfWhatIs(graph: StationGraph, logger: LoggerProfile): Plan {
   };
 }
 
+/** A station's plan with the profiles it pins: the newest saved, or that of what hangs there. */
+export async function planOfStation(
+  db: Database,
+  graph: StationGraph,
+): Promise<{ readonly plan: Plan; readonly profiles: Profiles }> {
+  const saved = await newestPlan(db, graph.station.id);
+  const plan = saved?.body ?? planOfWhatIs(graph, describedLogger(graph));
+  return { plan, profiles: await profilesFor(db, plan) };
+}
+
 /** Everything the plan's page shows: the plan, the profiles to plan with, what hangs there already. */
 export async function planView(db: Database, stationId: string): Promise<PlanView> {
   const graph = await loadStation(db, stationId);

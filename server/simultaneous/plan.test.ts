@@ -12,7 +12,7 @@ import { describeLogger } from '../administer/describeLogger';
 import { setUpView } from '../administer/setUpView';
 import type { Context } from '../context';
 import { addProfile } from '../device/addProfile';
-import { stageProposed, writeAll } from '../device/wholeLogger';
+import { stageInterval, stageProposed, writeAll } from '../device/wholeLogger';
 import { newId } from '../id';
 import { installPlanned } from '../plan/installPlanned';
 import { addPhotograph, photographs, takeBackPhotograph } from '../photograph/photographs';
@@ -149,4 +149,12 @@ test('six stage what is proposed: each channel once; six write all: one runs', a
   ).toEqual([0, 0, 0, 0, 0, unset]);
   const written = told(await six(async (ctx) => (await writeAll(ctx, S(), newId())).done));
   expect(written).toEqual({ done: 1, codes: ['already-running'] });
+});
+
+test('six stage another interval: each channel once', async () => {
+  const set = (await loadStation(test_.db, S())).channels.filter((c) => c.staged ?? c.written).length;
+  const staged = await six((ctx) => stageInterval(ctx, S(), 1200));
+  expect(
+    staged.map((r) => (r.status === 'fulfilled' ? (r.value as { staged: number }).staged : -1)).sort(),
+  ).toEqual([0, 0, 0, 0, 0, set]);
 });

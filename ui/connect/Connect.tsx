@@ -35,6 +35,11 @@ export function Connect({ initial }: { initial: ConnectView }) {
             Talk on the line
           </Button>
         )}
+        {data.launched && (
+          <Button component={NextLink} href={`/stations/${data.stationId}/connect/deploy`} sx={gloved}>
+            Launch and read out
+          </Button>
+        )}
         {mayMeasure && data.ports.length > 0 && (
           <Button variant="contained" sx={gloved} onClick={() => setAdding((a) => !a)}>
             {adding ? 'Close the form' : 'Add a transmitter'}

@@ -16,14 +16,10 @@ import { newId, send } from '../shared/api';
 import { NumberField } from '../shared/NumberField';
 import { useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
+import { SaidOutcome, type Said } from '../shared/SaidOutcome';
 import { gloved } from '../shared/theme';
 import { clockText } from '../shared/time';
 import { useStationBasics } from '../station/StationBasics';
-
-interface Held {
-  readonly state: 'intent' | 'done' | 'failed' | 'unknown';
-  readonly says: string | null;
-}
 
 /** Who is master of a line: asked before anybody talks on it at length, and given back afterwards. */
 export function HoldLine({
@@ -48,7 +44,7 @@ export function HoldLine({
   const base = `/api/v1/stations/${stationId}/line-sessions`;
   const begin = useMutation({
     mutationFn: () =>
-      send<Held>('POST', base, {
+      send<Said>('POST', base, {
         sessionId: newId(),
         actionId: newId(),
         portId,
@@ -60,7 +56,7 @@ export function HoldLine({
   });
   const end = useMutation({
     mutationFn: (id: string) =>
-      send<Held>('POST', `${base}/${id}/end`, { actionId: newId(), givenBack } satisfies EndLineSession),
+      send<Said>('POST', `${base}/${id}/end`, { actionId: newId(), givenBack } satisfies EndLineSession),
     onSuccess: async () => {
       setGivenBack(false);
       await onChanged();
@@ -69,12 +65,7 @@ export function HoldLine({
   const failed = [begin.data, end.data].find((d) => d && d.state !== 'done');
   const notes = (
     <>
-      {failed && (
-        <Typography role="alert" sx={{ color: 'error.main' }}>
-          {failed.state === 'unknown' ? 'Outcome unknown: ' : 'Not done: '}
-          {failed.says}
-        </Typography>
-      )}
+      <SaidOutcome said={failed} />
       <ProblemNote error={begin.error ?? end.error} />
     </>
   );

@@ -2,7 +2,6 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import Slider from '@mui/material/Slider';
 import Typography from '@mui/material/Typography';
 import { useMemo, useState } from 'react';
 import type { PlanContext, Profiles } from '@/core/plan/context';
@@ -16,7 +15,8 @@ import {
 } from '@/core/plan/endurance';
 import type { Plan } from '@/core/plan/plan';
 import { Sum } from '../shared/Sum';
-import { EnduranceChart } from './EnduranceChart';
+import { IntervalSlider } from '../shared/IntervalSlider';
+import { EnduranceChart, exactly } from '../shared/EnduranceChart';
 
 /** How long the station goes on by itself, what ends it, and what each switch buys; answers while one drags. */
 export function Endurance({
@@ -34,14 +34,17 @@ export function Endurance({
   const [tried, setTried] = useState<number | null>(null);
   const of = useMemo(() => endurance(context), [context]);
   const at = useMemo(
-    () => usualIntervals.map((storeEvery) => ({ storeEvery, lasts: of(undefined, storeEvery) })),
+    () =>
+      usualIntervals.map((storeEvery) => {
+        const { memoryDays, batteryDays } = of(undefined, storeEvery);
+        return { storeEvery, memory: exactly(memoryDays), battery: exactly(batteryDays) };
+      }),
     [of],
   );
   const buys = useMemo(() => switches(context, profiles), [context, profiles]);
   const storeEvery = tried ?? plan.storeEvery;
   const lasts = of(undefined, storeEvery);
   if (lasts.first === null) return null;
-  const step = nearest(storeEvery);
   return (
     <Box
       component="section"
@@ -58,19 +61,7 @@ export function Endurance({
       ))}
       <EnduranceChart points={at} now={storeEvery} visit={plan.visitEvery} />
       <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', flexWrap: 'wrap', px: 1 }}>
-        <Slider
-          value={step}
-          min={0}
-          max={usualIntervals.length - 1}
-          step={1}
-          disabled={disabled}
-          aria-label="Storage interval to try"
-          getAriaValueText={(n) => intervalText(usualIntervals[n]!)}
-          valueLabelFormat={(n) => intervalText(usualIntervals[n]!)}
-          valueLabelDisplay="auto"
-          onChange={(_, n) => setTried(usualIntervals[n as number]!)}
-          sx={{ flexGrow: 1, minWidth: 200, maxWidth: 520 }}
-        />
+        <IntervalSlider value={storeEvery} disabled={disabled} onChange={setTried} />
         <Button
           disabled={disabled || tried === null || tried === plan.storeEvery}
           onClick={() => {
@@ -97,11 +88,6 @@ export function Endurance({
     </Box>
   );
 }
-
-const nearest = (seconds: number): number => {
-  const index = usualIntervals.findIndex((s) => s >= seconds);
-  return index < 0 ? usualIntervals.length - 1 : index;
-};
 
 const lastsText = (lasts: Lasts): string => {
   const { first } = lasts;

@@ -12,6 +12,7 @@ import { HoldLine } from '../line/HoldLine';
 import { newId, send } from '../shared/api';
 import { useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
+import { SaidOutcome } from '../shared/SaidOutcome';
 import { StateMark } from '../shared/stateMark';
 import { Sum } from '../shared/Sum';
 import { gloved } from '../shared/theme';
@@ -119,12 +120,7 @@ export function Outcome({ view, onChanged }: { view: RecoveryView; onChanged: ()
           </Button>
         </Box>
       )}
-      {mends.data && mends.data.state !== 'done' && (
-        <Typography role="alert" sx={{ color: 'error.main', mt: 1 }}>
-          {mends.data.state === 'unknown' ? 'Outcome unknown: ' : 'Not done: '}
-          {mends.data.says}
-        </Typography>
-      )}
+      <SaidOutcome said={mends.data} />
       <ProblemNote error={again.error ?? mends.error} />
     </Box>
   );

@@ -1,7 +1,7 @@
 import { quantityOf } from '../../quantity/quantity';
 import { confusable } from '../../wiring/leadColour';
 import { connectionAs, deviceName } from '../context';
-import { memoryDays, storedChannels } from '../endurance';
+import { memoryOf, storedChannels } from '../endurance';
 import { found, num, practice, rule } from '../rule';
 
 /** Where sensors stand, what their pulses mean, how long the memory lasts. */
@@ -185,14 +185,14 @@ export const memory = rule({
   source: practice,
   judge: ({ logger, plan: { storeEvery, visitEvery }, devices }) => {
     const channels = storedChannels({ devices });
-    const days = logger && memoryDays(logger.memory, channels, storeEvery);
-    if (days === null || days >= visitEvery) return [];
+    const memory = memoryOf({ logger }, channels, storeEvery);
+    if (memory === null || memory.days >= visitEvery) return [];
     return [
       found(
-        `${channels} channels every ${num(storeEvery)} s fill the memory in ${num(days)} days; the next visit is after ${num(visitEvery)}.`,
+        `${channels} channels every ${num(storeEvery)} s fill the memory in ${num(memory.days)} days; the next visit is after ${num(visitEvery)}.`,
         'Store less often, switch channels off, or come earlier.',
         {
-          sum: `${logger!.memory} ÷ ${channels} × ${num(storeEvery)} s = ${num(days)} d < ${num(visitEvery)} d`,
+          sum: `${memory.sum} < ${num(visitEvery)} d`,
         },
       ),
     ];

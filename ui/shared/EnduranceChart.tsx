@@ -1,5 +1,6 @@
 import Box from '@mui/material/Box';
-import { intervalText, type Endurance } from '@/core/plan/endurance';
+import type { Days } from '@/core/deploy/lasting';
+import { intervalText } from '@/core/plan/endurance';
 
 const width = 520;
 const height = 150;
@@ -7,13 +8,24 @@ const left = 44;
 const bottom = 26;
 const ticksDays = [1, 10, 100, 1000];
 
-/** Days until memory and battery end, over the storage interval; both axes by powers of ten. */
+/** How long memory and battery last at a storage interval; null for what does not end. */
+export interface LastsAt {
+  readonly storeEvery: number;
+  readonly memory: Days | null;
+  readonly battery: Days | null;
+}
+
+/** One number of days as a range. */
+export const exactly = (days: number | null): Days | null =>
+  days === null ? null : { low: days, high: days };
+
+/** Days until memory and battery end, over the storage interval, ranges as bands; both axes by powers of ten. */
 export function EnduranceChart({
   points,
   now,
   visit,
 }: {
-  points: readonly { storeEvery: number; lasts: Endurance }[];
+  points: readonly LastsAt[];
   now: number;
   visit: number;
 }) {
@@ -24,15 +36,17 @@ export function EnduranceChart({
     const share = Math.log10(Math.min(5000, Math.max(0.5, days)) / 0.5) / Math.log10(5000 / 0.5);
     return height - bottom - (height - bottom - 8) * share;
   };
-  const line = (days: (e: Endurance) => number | null) =>
-    points
-      .flatMap((p) => {
-        const d = days(p.lasts);
-        return d === null ? [] : [`${x(p.storeEvery).toFixed(1)},${y(d).toFixed(1)}`];
-      })
-      .join(' L ');
-  const memory = line((e) => e.memoryDays);
-  const battery = line((e) => e.batteryDays);
+  /** There along the most days, and back along the fewest: a line where both are one. */
+  const band = (of: (p: LastsAt) => Days | null) => {
+    const there = points.flatMap((p) => {
+      const days = of(p);
+      return days === null || days.low === Infinity ? [] : [{ x: x(p.storeEvery), days }];
+    });
+    const along = (end: keyof Days) => there.map((t) => `${t.x.toFixed(1)},${y(t.days[end]).toFixed(1)}`);
+    return there.length === 0 ? '' : [...along('high'), ...along('low').reverse()].join(' L ');
+  };
+  const memory = band((p) => p.memory);
+  const battery = band((p) => p.battery);
   return (
     <Box
       component="svg"
@@ -75,7 +89,13 @@ export function EnduranceChart({
         <Box
           component="path"
           d={`M ${memory}`}
-          sx={{ fill: 'none', stroke: 'currentColor', strokeWidth: 2.5, color: 'primary.main' }}
+          sx={{
+            fill: 'currentColor',
+            fillOpacity: 0.35,
+            stroke: 'currentColor',
+            strokeWidth: 2,
+            color: 'primary.main',
+          }}
         />
       )}
       {battery && (
@@ -83,9 +103,10 @@ export function EnduranceChart({
           component="path"
           d={`M ${battery}`}
           sx={{
-            fill: 'none',
+            fill: 'currentColor',
+            fillOpacity: 0.12,
             stroke: 'currentColor',
-            strokeWidth: 2.5,
+            strokeWidth: 2,
             strokeDasharray: '2 4',
             color: 'text.primary',
           }}
