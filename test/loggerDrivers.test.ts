@@ -64,6 +64,18 @@ describe.each(makes)('%s', (_, driver, station) => {
       clockRun: 0,
     });
   });
+  test('one that is not launched refuses to be, and changed nothing', async () => {
+    const order = {
+      id: 'x',
+      description: 'x',
+      start: 'now',
+      startAt: null,
+      whenFull: 'stops',
+      storesBattery: false,
+    } as const;
+    for (const work of [logger.launched(), logger.launch(order), logger.launch(null)])
+      expect(await work.catch((e: unknown) => e)).toMatchObject({ mayHaveActed: false });
+  });
   test('a channel nobody configured is a refusal that changed nothing', async () => {
     const error = await logger.channel(3).catch((e: unknown) => e);
     expect(error).toBeInstanceOf(LoggerFault);

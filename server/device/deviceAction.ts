@@ -82,6 +82,12 @@ async function commitIntent(ctx: Context, plan: ActionPlan): Promise<void> {
         'Someone else is setting this clock just now.',
         'Wait a few seconds, then look at the clock.',
       );
+    if (brokenRule(error) === 'device_action_one_launch')
+      throw inTheWay(
+        'write-running',
+        'Someone else is launching or stopping this logger just now.',
+        'Wait a few seconds, then look at how it stands.',
+      );
     if (brokenRule(error) === 'device_action_one_bus_write')
       throw inTheWay(
         'write-running',
