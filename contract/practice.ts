@@ -21,16 +21,36 @@ export const practiceFaults = {
 export type PracticeFault = keyof typeof practiceFaults;
 export const practiceFaultNames = Object.keys(practiceFaults) as readonly PracticeFault[];
 
+/** What can be done with a logger that is launched, where nobody can carry it about for real. */
+export const practiceMoves = {
+  bench: 'carried to the bench',
+  van: 'carried into the van',
+  place: 'hung where it measures',
+  button: 'its button pressed',
+  battery: 'a new battery put in',
+} as const;
+export type PracticeMove = keyof typeof practiceMoves;
+export const practiceMoveNames = Object.keys(practiceMoves) as readonly PracticeMove[];
+
+/** Of a sensor by its serial number a fault, of a launched logger by its own a move. */
 export interface Practise {
   serial: string;
-  fault: PracticeFault;
+  fault: PracticeFault | PracticeMove;
 }
 export const practise = shape<Practise>({
   serial: must(text((s) => s.max(40))),
-  fault: must(oneOf<PracticeFault>()(...(practiceFaultNames as [PracticeFault]))),
+  fault: must(
+    oneOf<Practise['fault']>()(...([...practiceFaultNames, ...practiceMoveNames] as [Practise['fault']])),
+  ),
 });
 
 export interface PracticeView {
+  /** Loggers that are launched, and where they are: on the bench, in the van; null for where they hang. */
+  readonly launched: readonly {
+    readonly station: string;
+    readonly logger: string;
+    readonly where: string | null;
+  }[];
   readonly lines: readonly {
     readonly station: string;
     readonly logger: string;

@@ -22,6 +22,8 @@ export interface StandLogger {
   readonly busSerial: SerialSettings;
   readonly lifted?: readonly string[];
   readonly sensors: readonly StandSensor[];
+  /** Where it is, for one that is launched: null for where it hangs. */
+  readonly launched?: { readonly where: string | null } | null;
 }
 
 const loggers = Joi.object({ loggers: Joi.array().items(Joi.object().unknown()).required() }).unknown();

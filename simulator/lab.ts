@@ -167,6 +167,7 @@ export function serveLab(state: SimState, saved: () => void): http.Server {
           lifted: l.lifted ?? [],
           sensors: l.sensors,
           busFault: l.busFault,
+          launched: l.made ? { where: l.sensors[0]?.carried?.at(-1)?.place ?? null } : null,
         })),
       });
     if ((request.method === 'POST' || request.method === 'PUT') && url.pathname === '/lab') {

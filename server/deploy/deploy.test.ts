@@ -10,6 +10,7 @@ import { settleAction } from '../device/settle';
 import { stageSettings, discardStaged } from '../device/settings';
 import { newId } from '../id';
 import { operationView } from '../process/operation';
+import { practise, practiceView } from '../practice/stand';
 import { collect } from '../record/collect';
 import { loadStation } from '../station/stationGraph';
 import { activeLayers } from '../verify/layers';
@@ -215,6 +216,19 @@ test('each mark can be taken back, and is proposed again then', async () => {
   const before = (await view()).launches[1]!;
   expect(before.notData.filter((p) => !p.marked)).toHaveLength(1);
   expect([launches[0]!.endedAt, before.endedAt === null]).toEqual([null, false]);
+});
+
+test('the practice stand carries it about for whoever learns', async () => {
+  process.env.PRACTICE_STAND = `127.0.0.1:${hag.logger.ownPort - 1}`;
+  const ctx = hag.when(present + 25 * day);
+  await practise(ctx, { serial: 'N3-0012', fault: 'van' });
+  expect((await practiceView(ctx)).launched).toEqual([{ station: 'HUT-3', logger: 'N3-0012', where: 'Van' }]);
+  await practise(ctx, { serial: 'N3-0012', fault: 'place' });
+  expect((await practiceView(ctx)).launched[0]!.where).toBeNull();
+  expect(await refusal(practise(ctx, { serial: 'BR4-0001', fault: 'button' }))).toMatchObject({
+    code: 'unknown-logger',
+  });
+  delete process.env.PRACTICE_STAND;
 });
 
 describe('the predicted endurance brackets the simulated one, within ± 15 %', () => {

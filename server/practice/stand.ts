@@ -1,4 +1,10 @@
-import type { PracticeFault, PracticeView, Practise } from '@/contract/practice';
+import {
+  practiceMoveNames,
+  type PracticeFault,
+  type PracticeMove,
+  type PracticeView,
+  type Practise,
+} from '@/contract/practice';
 import type { SerialSettings } from '@/core/bus/serial';
 import { serialDifferences } from '@/core/bus/serial';
 import { resolveAllowed } from '@/devices/address';
@@ -30,8 +36,12 @@ async function stand(ctx: Context) {
 /** Every serial line of the stand: who hangs there, what is wrong, what a meter would show. */
 export async function practiceView(ctx: Context): Promise<PracticeView> {
   const at = await stand(ctx);
-  const loggers = (await at.loggers()).filter((l) => l.sensors.some((s) => s.busId !== null));
+  const all = await at.loggers();
+  const loggers = all.filter((l) => l.sensors.some((s) => s.busId !== null));
   return {
+    launched: all.flatMap((l) =>
+      l.launched ? [{ station: l.station, logger: l.serial, where: l.launched.where }] : [],
+    ),
     lines: await Promise.all(
       loggers.map(async (l) => ({
         station: l.station,
@@ -66,6 +76,7 @@ const wrongWith = (s: StandSensor, line: SerialSettings, lifted: readonly string
 /** Makes one thing go wrong with a sensor of the stand, or right again. */
 export async function practise(ctx: Context, { serial, fault }: Practise): Promise<{ done: true }> {
   const at = await stand(ctx);
+  if (isMove(fault)) return move(at, serial, fault);
   const logger = (await at.loggers()).find((l) => l.sensors.some((s) => s.serial === serial));
   const sensor = logger?.sensors.find((s) => s.serial === serial);
   if (!logger || !sensor || sensor.busId === null)
@@ -107,5 +118,33 @@ export async function practise(ctx: Context, { serial, fault }: Practise): Promi
     together: lift([]),
   };
   await at.obey(orders[fault]);
+  return { done: true };
+}
+
+const isMove = (fault: Practise['fault']): fault is PracticeMove =>
+  (practiceMoveNames as readonly string[]).includes(fault);
+
+async function move(
+  at: ReturnType<typeof practiceStand>,
+  serial: string,
+  to: PracticeMove,
+): Promise<{ done: true }> {
+  const logger = (await at.loggers()).find((l) => l.serial === serial && l.launched);
+  if (!logger)
+    throw badField(
+      'unknown-logger',
+      'serial',
+      serial,
+      `The stand has no logger ${serial} that is launched.`,
+      'Choose one from the list.',
+    );
+  const orders: Record<PracticeMove, object> = {
+    bench: { carry: { place: 'Bench' } },
+    van: { carry: { place: 'Van' } },
+    place: { carry: { place: null } },
+    button: { press: true },
+    battery: { battery: true },
+  };
+  await at.obey({ logger: { station: logger.station, ...orders[to] } });
   return { done: true };
 }

@@ -5,7 +5,14 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useMutation, useQuery } from '@tanstack/react-query';
-import { practiceFaultNames, practiceFaults, type PracticeView, type Practise } from '@/contract/practice';
+import {
+  practiceFaultNames,
+  practiceFaults,
+  practiceMoveNames,
+  practiceMoves,
+  type PracticeView,
+  type Practise,
+} from '@/contract/practice';
 import { formatDifference } from '@/core/quantity/format';
 import { load, send } from '../shared/api';
 import { ProblemNote } from '../shared/ProblemNote';
@@ -28,9 +35,9 @@ export function Practice({ initial }: { initial: PracticeView }) {
     <>
       <Typography variant="h1">Practice</Typography>
       <Typography sx={{ mb: 1 }}>
-        Makes something go wrong on a serial line of the stand, for others to find. Nothing of it is written
-        in the field book, and nothing real is touched. The last columns are what a meter and a look would
-        show at the sensor.
+        Makes something go wrong on a serial line of the stand, for others to find, and carries its launched
+        loggers about. Nothing of it is written in the field book, and nothing real is touched. The last
+        columns are what a meter and a look would show at the sensor.
       </Typography>
       <ProblemNote error={error ?? turn.error} />
       {data.lines.map((line) => (
@@ -61,21 +68,13 @@ export function Practice({ initial }: { initial: PracticeView }) {
                   </Box>
                 )}
               </Typography>
-              <TextField
-                select
+              <Choose
                 label={`Make ${s.serial}`}
-                value=""
+                of={practiceFaults}
+                names={practiceFaultNames}
                 disabled={turn.isPending}
-                onChange={(e) =>
-                  turn.mutate({ serial: s.serial, fault: e.target.value as Practise['fault'] })
-                }
-              >
-                {practiceFaultNames.map((f) => (
-                  <MenuItem key={f} value={f}>
-                    {practiceFaults[f]}
-                  </MenuItem>
-                ))}
-              </TextField>
+                onChoose={(fault) => turn.mutate({ serial: s.serial, fault })}
+              />
               <Typography variant="body2">
                 {s.supply} V supply · {formatDifference(s.idle, 2)} V pair at rest
                 {s.light && ` · light ${s.light}`}
@@ -84,6 +83,61 @@ export function Practice({ initial }: { initial: PracticeView }) {
           ))}
         </Box>
       ))}
+      {data.launched.map((l) => (
+        <Box component="section" key={l.logger} aria-label={l.station} sx={{ mt: 2 }}>
+          <Typography variant="h2">
+            {l.station} · {l.logger}
+          </Typography>
+          <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', flexWrap: 'wrap', py: 0.75 }}>
+            <Typography>
+              {l.where === null
+                ? 'It hangs where it measures.'
+                : `It is elsewhere: ${l.where.toLowerCase()}.`}
+            </Typography>
+            <Box sx={{ width: 260 }}>
+              <Choose
+                label={`Have ${l.logger}`}
+                of={practiceMoves}
+                names={practiceMoveNames}
+                disabled={turn.isPending}
+                onChoose={(fault) => turn.mutate({ serial: l.logger, fault })}
+              />
+            </Box>
+          </Box>
+        </Box>
+      ))}
     </>
+  );
+}
+
+/** Something to do with one of the stand's devices; what was chosen is done at once, and nothing stays chosen. */
+function Choose<T extends Practise['fault']>({
+  label,
+  of,
+  names,
+  disabled,
+  onChoose,
+}: {
+  label: string;
+  of: Readonly<Record<T, string>>;
+  names: readonly T[];
+  disabled: boolean;
+  onChoose: (what: T) => void;
+}) {
+  return (
+    <TextField
+      select
+      fullWidth
+      label={label}
+      value=""
+      disabled={disabled}
+      onChange={(e) => onChoose(e.target.value as T)}
+    >
+      {names.map((n) => (
+        <MenuItem key={n} value={n}>
+          {of[n]}
+        </MenuItem>
+      ))}
+    </TextField>
   );
 }
