@@ -2,6 +2,7 @@ import type { SerialSettings } from '@/core/bus/serial';
 import type { School } from '@/core/check/budget';
 import type { Unit } from '@/core/quantity/unit';
 import type { ChannelSettings } from '@/core/settings/channelSettings';
+import type { SettingsTemplate, TemplateChannel } from '@/core/settings/template';
 import {
   channelSettings,
   day,
@@ -10,6 +11,7 @@ import {
   instrumentQuantity,
   name,
   occurredAt,
+  quantity,
   serialSettings,
   unit,
   words,
@@ -200,6 +202,49 @@ export interface StageInterval {
   storageInterval: number;
 }
 export const stageInterval = shape<StageInterval>({ storageInterval: must(finite()) });
+
+/** Stages the settings of a template wherever they fit. */
+export interface StageTemplate {
+  template: SettingsTemplate;
+}
+const templateChannel = shape<TemplateChannel>({
+  sensor: must(name(40)),
+  output: must(name(60)),
+  settings: must(
+    shape<TemplateChannel['settings']>({
+      enabled: must(yesNo()),
+      quantity: must(quantity),
+      unit: must(unit),
+      measurementInterval: must(finite()),
+      storageInterval: must(finite()),
+      adjustIn: must(oneOf<'device' | 'record'>()('device', 'record')),
+    }),
+  ),
+});
+export const stageTemplate = shape<StageTemplate>({
+  template: must(
+    shape<SettingsTemplate>({
+      format: must(oneOf<'outer-cairn-settings'>()('outer-cairn-settings')),
+      version: must(oneOf<1>()(1)),
+      from: must(name(120)),
+      channels: must(listOf(templateChannel, (a) => a.max(64))),
+    }),
+  ),
+});
+
+export interface SayLabel {
+  labelId: string;
+  registrationCode: string;
+  /** Where it is registered upstream, in words; empty for nowhere. */
+  registeredAt: string;
+  logIn: 'none' | 'factory' | 'changed';
+}
+export const sayLabel = shape<SayLabel>({
+  labelId: id,
+  registrationCode: must(text((s) => s.trim().max(80).allow(''))),
+  registeredAt: must(text((s) => s.trim().max(120).allow(''))),
+  logIn: must(oneOf<SayLabel['logIn']>()('none', 'factory', 'changed')),
+});
 
 export interface AddNote {
   lineId: string;

@@ -5,7 +5,7 @@ import type { Settling } from '@/core/check/settling';
 import type { Convergence, Verdict } from '@/core/check/verdict';
 import type { QuantityCode } from '@/core/quantity/quantity';
 import type { Unit } from '@/core/quantity/unit';
-import type { ChannelSettings, SettingDifference } from '@/core/settings/channelSettings';
+import type { ChannelSettings, SettingDifference, DifferingField } from '@/core/settings/channelSettings';
 import type { FindingCode, StoneName, StoneState } from '@/core/trust/finding';
 import type { ConnectionKind } from '@/core/device/connection';
 import type { Landing, TerminalPlace } from '@/core/wiring/landing';
@@ -216,6 +216,43 @@ export interface ChannelSettingsView {
   /** Fields in which staged differs from written. */
   changes: SettingDifference[];
 }
+/** What a channel of the logger holds, beside what was written and what is staged; null where there is none. */
+export interface HeldChannelView {
+  readonly channelId: string;
+  readonly number: number;
+  readonly name: string;
+  /** False where the logger knows nothing of that channel. */
+  readonly configured: boolean;
+  readonly fields: readonly {
+    readonly field: DifferingField;
+    readonly staged: string | null;
+    readonly held: string | null;
+    readonly written: string | null;
+    readonly changed: boolean;
+  }[];
+}
+export interface HeldSettingsView {
+  readonly at: string;
+  readonly firmware: string;
+  /** What is known to be wrong with it, sentences. */
+  readonly faults: readonly string[];
+  readonly channels: readonly HeldChannelView[];
+}
+
+/** A logger's label, its log-in and firmware, as they are on file. */
+export interface LoggerLabelView {
+  readonly serial: string;
+  readonly registrationCode: string;
+  readonly registeredAt: string;
+  /** Null while nobody said. */
+  readonly logIn: 'none' | 'factory' | 'changed' | null;
+  readonly firmware: {
+    readonly version: string;
+    readonly notedAt: string;
+    readonly faults: readonly string[];
+  } | null;
+}
+
 export interface ConnectView {
   stationId: string;
   code: string;
@@ -223,6 +260,7 @@ export interface ConnectView {
   cautions: readonly string[];
   /** Its logger is one that is launched and left alone. */
   launched: boolean;
+  label: LoggerLabelView;
   ports: {
     id: string;
     name: string;

@@ -65,6 +65,8 @@ describe('append-only by privilege: what the application’s own role cannot do'
     'delete from photograph',
     'update line_session set layers = $$[]$$',
     'delete from line_session',
+    'update logger_label set log_in = $$changed$$',
+    'delete from logger_firmware',
     'update deployment set launched_at = now()',
     'delete from deployment',
     'update deployment_stamp set at = now()',

@@ -290,6 +290,24 @@ export interface LineSessionRow {
   endedAt: Date | null;
   endedBy: string | null;
 }
+export interface LoggerLabelRow {
+  stationId: string;
+  id: string;
+  loggerId: string;
+  registrationCode: string;
+  registeredAt: string;
+  logIn: 'none' | 'factory' | 'changed';
+  saidAt: Date;
+  personId: string;
+}
+export interface LoggerFirmwareRow {
+  stationId: string;
+  id: string;
+  loggerId: string;
+  version: string;
+  notedAt: Date;
+  personId: string;
+}
 export interface DeploymentRow {
   stationId: string;
   id: string;

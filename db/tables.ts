@@ -328,6 +328,24 @@ export function defineTables(s: Sequelize) {
         endedBy: id,
       },
     }),
+    loggerLabel: defineTable<rows.LoggerLabelRow>(s, {
+      name: 'logger_label',
+      key: hungKey,
+      columns: {
+        ...hung,
+        loggerId: id,
+        registrationCode: text,
+        registeredAt: text,
+        logIn: text,
+        saidAt: instant,
+        personId: id,
+      },
+    }),
+    loggerFirmware: defineTable<rows.LoggerFirmwareRow>(s, {
+      name: 'logger_firmware',
+      key: hungKey,
+      columns: { ...hung, loggerId: id, version: text, notedAt: instant, personId: id },
+    }),
     deployment: defineTable<rows.DeploymentRow>(s, {
       name: 'deployment',
       key: hungKey,

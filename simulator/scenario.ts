@@ -79,7 +79,7 @@ function demoLogger(st: ScenarioStation, index: number, now: number, basePort: n
     serial: st.loggerSerial,
     model: shipped('logger', loggerCode(st))!.name,
     profile: loggerCode(st),
-    firmware: '2.4.1',
+    firmware: st.firmware ?? '2.4.1',
     station: st.code,
     ownPort: ports.http,
     busPort: ports.bus,

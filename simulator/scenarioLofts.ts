@@ -15,6 +15,8 @@ export const lofts: ScenarioStation = {
   code: 'KELP-3',
   name: 'Curing lofts',
   loggerSerial: 'BR8-0451',
+  // Known to be bad: whoever compares is told so.
+  firmware: '2.2.4',
   gateway: 'brannoch-g3',
   storageInterval: 600,
   supply: 24,

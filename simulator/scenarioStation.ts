@@ -19,6 +19,8 @@ export interface ScenarioStation {
   /** What it is made of, where it is launched and left alone, and the air of its box. */
   readonly made?: Omit<SimMade, 'cell'> & { readonly cell: Omit<SimMade['cell'], 'fitted' | 'place'> };
   readonly box?: Climate;
+  /** 2.4.1 where nothing is said. */
+  readonly firmware?: string;
   /** What carries its serial line to the network, by code. */
   readonly gateway?: string;
   /** It stands there, and nobody set it up yet. */

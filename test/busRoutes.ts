@@ -2,7 +2,7 @@ import { roles, type Role } from '@/contract/permission';
 import { newId } from '@/server/id';
 import type { RouteRow } from './recordRoutes';
 
-/** Rows of the role table for talking on a line and for launching a logger. Ids are made up: nobody holds a line, nobody looks for anything. */
+/** Rows of the role table for talking on a line, the settings of a whole logger, and launching one. Ids are made up: nobody holds a line, nobody looks for anything. */
 const station = 'v1/stations/[stationId]';
 const technicians: readonly Role[] = ['technician', 'administrator'];
 const session = `${station}/line-sessions/[sessionId]`;
@@ -75,6 +75,18 @@ export const busRoutes: readonly RouteRow[] = [
     to: '1',
   })),
   post(`${station}/sdi-12/scan`, () => ({ operationId: newId(), terminal: '9 SD' })),
+  { ...post(`${station}/settings/compare`, () => ({})), succeeds: true },
+  { method: 'GET', path: `${station}/settings/template`, may: roles, succeeds: true },
+  post(`${station}/settings/stage-template`, () => ({
+    template: { format: 'outer-cairn-settings', version: 1, from: 'ARCH-2', channels: [] },
+  })),
+  post(`${station}/settings/stage-previous`, () => ({})),
+  post(`${station}/logger/label`, () => ({
+    labelId: newId(),
+    registrationCode: 'RC-77-12',
+    registeredAt: '',
+    logIn: 'factory',
+  })),
   // This logger is not one that is launched.
   { method: 'GET', path: `${station}/deployment`, may: roles, succeeds: true },
   { method: 'GET', path: `${station}/deployment/now`, may: technicians },

@@ -26,6 +26,7 @@ type FindingWord =
   | 'off'
   | 'settings differ'
   | 'unlike twin'
+  | 'read-out due'
   | 'failing'
   | 'clock off'
   | 'gaps'
@@ -66,6 +67,7 @@ export const findingKinds = {
   'beyond-tolerance': kind(73, 'reference', 'off'),
   'read-back-differs': kind(70, 'settings', 'settings differ'),
   'unlike-twin': kind(66, 'record', 'unlike twin'),
+  'launch-ends': kind(63, 'record', 'read-out due'),
   'values-failed': kind(62, 'record', 'failing'),
   'clock-off': kind(60, 'record', 'clock off'),
   gap: kind(50, 'record', 'gaps'),
@@ -76,6 +78,8 @@ export const findingKinds = {
   'check-overdue': kind(42, 'reference', 'overdue'),
   'never-written': kind(40, 'settings', 'not set up'),
   staged: kind(38, 'settings', 'not written'),
+  'firmware-bad': kind(39, 'settings', null),
+  'factory-log-in': kind(39, 'power and link', null),
   'never-collected': kind(37, 'record', 'empty'),
   'never-contacted': kind(36, 'power and link', 'no contact'),
   'contact-old': kind(35, 'power and link', 'not collected'),

@@ -10,6 +10,8 @@ const day = 86_400_000;
 export const contactEvery = 2;
 /** A line that will leave its tolerance within this many days is worth saying. Our own choice. */
 export const driftHorizon = 30;
+/** So many days before memory or battery may end somebody has to set out. Our own choice. */
+export const readOutAhead = 3;
 
 interface About {
   readonly subject: Subject;
@@ -95,7 +97,8 @@ function linkFindings({ logger, channels }: StationFacts, logged: readonly Chann
       ),
     );
   else if (!lastContactFault) {
-    const old = lastContact + contactEvery * day;
+    // One that is left alone is not heard of until it has to be read out.
+    const old = Math.max(lastContact + contactEvery * day, logger.launch?.endsAt ?? -Infinity);
     found.push(
       finding(
         about,
@@ -117,10 +120,46 @@ function linkFindings({ logger, channels }: StationFacts, logged: readonly Chann
           'displaced',
           `last collected ${ago(lastCollectedAt)} ago`,
           'Collect the record',
-          { from: lastCollectedAt + contactEvery * day, until: old },
+          {
+            from: Math.max(lastCollectedAt + contactEvery * day, logger.launch?.endsAt ?? -Infinity),
+            until: old,
+          },
         ),
       );
   }
+  if (logger.launch) {
+    const { endsAt, what } = logger.launch;
+    found.push(
+      finding(
+        about,
+        'launch-ends',
+        'displaced',
+        `its ${what} may end from ${new Date(endsAt).toISOString().slice(0, 10)} on`,
+        'Read it out and launch it anew',
+        { from: endsAt - readOutAhead * day, bring: ['a way to read the logger', 'a new battery for it'] },
+      ),
+    );
+  }
+  if (logger.factoryLogIn)
+    found.push(
+      finding(
+        { ...about, channels: [] },
+        'factory-log-in',
+        'displaced',
+        'its log-in is still the factory’s',
+        'Change it at the logger, then say so under Connect',
+      ),
+    );
+  for (const says of logger.badFirmware)
+    found.push(
+      finding(
+        { ...about, channels: [] },
+        'firmware-bad',
+        'displaced',
+        `its firmware is known to be bad: ${says}`,
+        'Ask its maker for another, after its record is collected',
+      ),
+    );
   if (clock && Math.abs(clock.difference) - clock.uncertainty > clockTolerance)
     found.push(
       finding(

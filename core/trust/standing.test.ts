@@ -80,6 +80,9 @@ const stationFacts: fc.Arbitrary<StationFacts> = fc.record({
       { maxLength: 1 },
     ),
     clock: maybe(fc.record({ at: past, difference: fc.constantFrom(0, 90), uncertainty: fc.constant(1) })),
+    launch: maybe(fc.record({ endsAt: past, what: fc.constantFrom('memory' as const, 'battery' as const) })),
+    factoryLogIn: fc.boolean(),
+    badFirmware: fc.constantFrom([], ['x']),
   }),
   installations: fc.array(
     fc.record({

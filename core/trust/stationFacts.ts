@@ -29,6 +29,12 @@ export interface LoggerFacts {
     readonly difference: number;
     readonly uncertainty: number;
   } | null;
+  /** The launch it is left alone with: when memory or battery may end at the earliest; null for none. */
+  readonly launch: { readonly endsAt: Milliseconds; readonly what: 'memory' | 'battery' } | null;
+  /** Its log-in is still the factory's. */
+  readonly factoryLogIn: boolean;
+  /** What is known to be wrong with its firmware; empty for nothing. */
+  readonly badFirmware: readonly string[];
 }
 
 export interface InstallationFacts {

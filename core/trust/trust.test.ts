@@ -38,6 +38,9 @@ const station: StationFacts = {
     lastCollectedAt: now - 300_000,
     openWrites: [],
     clock: { at: now, difference: 1, uncertainty: 0.5 },
+    launch: null,
+    factoryLogIn: false,
+    badFirmware: [],
   },
   installations: [
     {
@@ -233,6 +236,27 @@ describe('one cause changed, one stone and its reason change', () => {
       'displaced',
     ],
     [
+      'a memory that may be full in two days',
+      withLogger({ launch: { endsAt: now + 2 * day, what: 'memory' } }),
+      'launch-ends',
+      'record',
+      'displaced',
+    ],
+    [
+      'a log-in that is still the factory’s',
+      withLogger({ factoryLogIn: true }),
+      'factory-log-in',
+      'power and link',
+      'displaced',
+    ],
+    [
+      'a firmware that is known to be bad',
+      withLogger({ badFirmware: ['It stores rows twice.'] }),
+      'firmware-bad',
+      'settings',
+      'displaced',
+    ],
+    [
       'talked to, not collected',
       withLogger({ lastCollectedAt: now - 4 * day }),
       'not-collected',
@@ -252,6 +276,14 @@ describe('one cause changed, one stone and its reason change', () => {
     expect(findings[0]!.text).toMatch(/\S/);
     expect(findings[0]!.next).toMatch(/\S/);
   });
+});
+
+test('one that is left alone is not missed before it has to be read out', () => {
+  const alone = { lastContact: now - 20 * day, lastCollectedAt: now - 20 * day };
+  expect(codes(withLogger(alone))).toEqual(['contact-old']);
+  const launch = (days: number) => ({ endsAt: now + days * day, what: 'memory' as const });
+  expect(codes(withLogger({ ...alone, launch: launch(9) }))).toEqual([]);
+  expect(codes(withLogger({ ...alone, launch: launch(-1) }))).toEqual(['launch-ends', 'contact-old']);
 });
 
 describe('drift', () => {

@@ -45,3 +45,6 @@ grant select, insert on deployment_stamp to outer_cairn_app;
 -- One launch of a station's logger at a time, and none while the outcome of one is unknown.
 create unique index device_action_one_launch on device_action (station_id)
   where settled_at is null and kind = 'launch';
+
+-- How long it lasts bears on when somebody has to come.
+create trigger mark after insert or update on deployment for each row execute function mark_station();

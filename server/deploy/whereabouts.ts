@@ -10,7 +10,10 @@ export async function whereaboutsOf(
 ): Promise<{ readonly hung: Date | null; readonly 'taken-down': Date | null }> {
   const stamps = await rows(db.deploymentStamp, {
     where: { stationId, deploymentId },
-    order: [['recordedAt', 'ASC']],
+    order: [
+      ['recordedAt', 'ASC'],
+      ['id', 'ASC'],
+    ],
     transaction,
   });
   const last = (what: 'hung' | 'taken-down') => stamps.findLast((s) => s.what === what)?.at ?? null;

@@ -1,3 +1,4 @@
+import { labelView } from './loggerLabel';
 import type { ConnectView } from '@/contract/views';
 import { proposeBusId } from '@/core/bus/busId';
 import { connectionText } from '@/core/device/connection';
@@ -32,6 +33,7 @@ export async function connectView(db: Database, stationId: string): Promise<Conn
     code: graph.station.code,
     name: graph.station.name,
     cautions: graph.station.cautions,
+    label: await labelView(db, graph),
     launched: graph.loggerProfile?.standAlone !== undefined,
     ports: graph.ports.flatMap((p) => {
       const line = serialLine(p);

@@ -1,3 +1,4 @@
+import { rows } from '@/db/database';
 import { shipped } from '@/catalogue/profiles';
 import { counterOf, sixTimes, told } from '@/test/atOnce';
 import { present, type TestBench } from '@/test/bench';
@@ -12,6 +13,9 @@ import { describeLogger } from '../administer/describeLogger';
 import { setUpView } from '../administer/setUpView';
 import type { Context } from '../context';
 import { addProfile } from '../device/addProfile';
+import { heldSettings } from '../device/heldSettings';
+import { sayLabel } from '../device/loggerLabel';
+import { settingsTemplate, stagePrevious, stageTemplate } from '../device/template';
 import { stageInterval, stageProposed, writeAll } from '../device/wholeLogger';
 import { newId } from '../id';
 import { installPlanned } from '../plan/installPlanned';
@@ -157,4 +161,26 @@ test('six stage another interval: each channel once', async () => {
   expect(
     staged.map((r) => (r.status === 'fulfilled' ? (r.value as { staged: number }).staged : -1)).sort(),
   ).toEqual([0, 0, 0, 0, 0, set]);
+});
+
+test('six stage a template, or what was written before: each channel once', async () => {
+  const template = await settingsTemplate(test_.db, S());
+  const channels = template.channels.map((c) => ({
+    ...c,
+    settings: { ...c.settings, storageInterval: 1800 },
+  }));
+  const staged = await six((ctx) => stageTemplate(ctx, S(), { template: { ...template, channels } }));
+  expect(
+    staged.map((r) => (r.status === 'fulfilled' ? (r.value as { staged: number }).staged : -1)).sort(),
+  ).toEqual([0, 0, 0, 0, 0, channels.length]);
+  const back = told(await six((ctx) => stagePrevious(ctx, S())));
+  expect(back).toEqual({ done: 0, codes: ['settings-staged'] });
+});
+
+test('six say what stands on the label: once; six compare: the firmware is noted once', async () => {
+  const label = { registrationCode: 'RC-77-12', registeredAt: 'the Trust', logIn: 'factory' } as const;
+  const said = told(await six((ctx) => sayLabel(ctx, S(), { labelId: newId(), ...label })));
+  expect(said).toEqual({ done: 1, codes: ['said-already'] });
+  expect(told(await six((ctx) => heldSettings(ctx, S())))).toEqual({ done: 6, codes: [] });
+  expect(await rows(test_.db.loggerFirmware, { where: { stationId: S() } })).toHaveLength(1);
 });

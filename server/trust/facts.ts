@@ -8,6 +8,7 @@ import { storedCheckResult, type CheckResult } from '@/db/stored/check';
 import { query, type Database } from '@/db/database';
 import { newestReadings, shown } from '@/db/record';
 import { giveUpAfter } from '../device/deviceAction';
+import { loggerStanding } from '../device/loggerStanding';
 import { pinText } from '../device/profiles';
 import { toleranceOf, type ChannelNode, type StationGraph } from '../station/stationGraph';
 import { twinDifferences } from './twinDifferences';
@@ -28,6 +29,7 @@ export async function gatherFacts(db: Database, graph: StationGraph): Promise<Ga
   const { id } = graph.station;
   const keys = graph.channels.map((c) => c.row.key);
   const newest = await newestReadings(db, keys);
+  const standing = await loggerStanding(db, graph);
   const [open, contact, clock, collected, talks, checks, buckets, flags, twins, spacings] = await Promise.all(
     [
       query<{ channelId: string | null; state: string; intendedAt: Date }>(
@@ -81,6 +83,7 @@ export async function gatherFacts(db: Database, graph: StationGraph): Promise<Ga
         unknownFrom: o.state === 'unknown' ? -Infinity : o.intendedAt.getTime() + giveUpAfter * 1000,
       })),
       clock: clock[0] ? { ...clock[0], at: clock[0].at.getTime() } : null,
+      ...standing,
     },
     installations: graph.installations.map((i) => {
       const talk = talks.find((t) => t.installationId === i.row.id);

@@ -12,9 +12,11 @@ import { useView } from '../shared/useView';
 import { Cautions } from '../station/Cautions';
 import { StationHead } from '../station/StationHead';
 import { UnknownActions } from '../station/UnknownActions';
+import { HeldSettings } from './HeldSettings';
 import { InstallForm } from './InstallForm';
 import { Installation } from './Installation';
 import { LoggerClock } from './LoggerClock';
+import { LoggerLabel } from './LoggerLabel';
 import { SettingsTable } from './SettingsTable';
 
 /** What is on which terminal, does it answer, and which settings does its logger hold? */
@@ -77,6 +79,8 @@ export function Connect({ initial }: { initial: ConnectView }) {
         Channel settings
       </Typography>
       <SettingsTable stationId={data.stationId} channels={data.channels} onChanged={changed} />
+      {data.channels.length > 0 && <HeldSettings stationId={data.stationId} onChanged={changed} />}
+      <LoggerLabel stationId={data.stationId} label={data.label} onChanged={changed} />
       <LoggerClock stationId={data.stationId} onChanged={() => void changed()} />
     </>
   );

@@ -1,0 +1,67 @@
+import { compareVersions, knownBad } from '../device/firmware';
+import { applyTemplate, type SettingsTemplate, type TemplateChannel } from './template';
+
+const channel = (sensor: string, output: string, storageInterval: number): TemplateChannel => ({
+  sensor,
+  output,
+  settings: {
+    enabled: true,
+    quantity: 'airTemperature',
+    unit: '°C',
+    measurementInterval: 60,
+    storageInterval,
+    adjustIn: 'device',
+  },
+});
+const template = (...channels: TemplateChannel[]): SettingsTemplate => ({
+  format: 'outer-cairn-settings',
+  version: 1,
+  from: 'A',
+  channels,
+});
+const target = (id: string, sensor: string, output: string) => ({ id, sensor, output });
+
+describe('a template of settings', () => {
+  test('goes by model and output, not by number; of one kind in their order, the last again', () => {
+    const { taken, unused } = applyTemplate(
+      template(channel('th', 't', 60), channel('th', 't', 120), channel('lv', 'h', 300)),
+      [target('c', 'lv', 'h'), target('a', 'th', 't'), target('b', 'th', 't'), target('d', 'th', 't')],
+    );
+    expect(taken.map((t) => [t.id, t.settings.storageInterval])).toEqual([
+      ['c', 300],
+      ['a', 60],
+      ['b', 120],
+      ['d', 120],
+    ]);
+    expect(unused).toEqual([]);
+  });
+  test('what finds no place is said, and what has no settings in it stays as it is', () => {
+    const { taken, unused } = applyTemplate(template(channel('th', 't', 60), channel('ph', 'x', 60)), [
+      target('a', 'th', 't'),
+      target('b', 'th', 'rh'),
+    ]);
+    expect(taken.map((t) => t.id)).toEqual(['a']);
+    expect(unused.map((c) => c.sensor)).toEqual(['ph']);
+  });
+});
+
+describe('firmware', () => {
+  test.each([
+    ['2.4.1', '2.4.1', 0],
+    ['2.10', '2.9.3', 1],
+    ['2.4', '2.4.0', 0],
+    ['1.99', '2.0', -1],
+    ['beta', '0.1', -1],
+  ])('%s against %s', (a, b, sign) => {
+    expect(Math.sign(compareVersions(a, b))).toBe(sign);
+    expect(Math.sign(compareVersions(b, a))).toBe(sign === 0 ? 0 : -sign);
+  });
+  test('known to be bad from one version on, until it was mended', () => {
+    const list = [{ code: 'x', from: '2.2.0', before: '2.3.0', says: 'It forgets.' }];
+    const bad = (v: string, code = 'x') => knownBad(code, v, list).length;
+    expect([bad('2.1.9'), bad('2.2.0'), bad('2.2.9'), bad('2.3.0'), bad('2.2.5', 'y')]).toEqual([
+      0, 1, 1, 0, 0,
+    ]);
+    expect(knownBad('x', '9', [{ code: 'x', from: null, before: null, says: 's' }])).toHaveLength(1);
+  });
+});

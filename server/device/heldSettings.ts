@@ -1,0 +1,89 @@
+import type { HeldChannelView, HeldSettingsView } from '@/contract/views';
+import { inputDifference, inputText } from '@/core/device/inputText';
+import { settingFields, type ChannelSettings, type SettingField } from '@/core/settings/channelSettings';
+import { LoggerFault, type ChannelState, type Logger } from '@/devices/logger';
+import type { Context } from '../context';
+import {
+  isLogged,
+  loadStation,
+  loggerOf,
+  type LoggedChannel,
+  type StationGraph,
+} from '../station/stationGraph';
+import { askLogger } from './askLogger';
+import { inputOf } from './channelInput';
+import { noteFirmware } from './loggerLabel';
+import { loggerLink } from './loggerLink';
+
+/**
+ * What the logger holds in every channel, asked now, beside what was written last and what is staged. Its firmware is
+ * noted first. Nothing is written to it.
+ */
+export async function heldSettings(ctx: Context, stationId: string): Promise<HeldSettingsView> {
+  const graph = await loadStation(ctx.db, stationId);
+  loggerOf(graph);
+  const link = await loggerLink(ctx, graph);
+  const { firmware, held } = await askLogger(
+    async () => {
+      const status = await link.status();
+      const channels: { channel: LoggedChannel; state: ChannelState | null }[] = [];
+      for (const channel of graph.channels.filter(isLogged))
+        channels.push({ channel, state: await heldBy(link, channel.row.number) });
+      return { firmware: status.firmware, held: channels };
+    },
+    'The logger could not be asked what it holds',
+    'Nothing was changed. Check the link, then compare again.',
+  );
+  const faults = await noteFirmware(ctx, graph, firmware);
+  const channels = held.map(({ channel, state }) => heldView(graph, channel, state));
+  return { at: ctx.now().toISOString(), firmware, faults, channels };
+}
+
+/** What it holds in a channel; null for one that nobody configured there. */
+async function heldBy(link: Logger, number: number): Promise<ChannelState | null> {
+  try {
+    return await link.channel(number);
+  } catch (error) {
+    // A refusal in its own words; silence is another matter.
+    if (error instanceof LoggerFault && error.message.includes('not configured')) return null;
+    throw error;
+  }
+}
+
+function heldView(graph: StationGraph, c: LoggedChannel, state: ChannelState | null): HeldChannelView {
+  const text = (settings: Partial<Record<SettingField, unknown>> | null | undefined, f: SettingField) =>
+    settings?.[f] === undefined ? null : String(settings[f]);
+  const written = c.written?.settings;
+  const staged: ChannelSettings | undefined = c.staged?.settings;
+  const fields = settingFields.map((field) => {
+    const line = {
+      field,
+      staged: text(staged, field),
+      held: text(state?.settings, field),
+      written: text(written, field),
+    };
+    return { ...line, changed: line.held !== line.written || (line.staged ?? line.written) !== line.written };
+  });
+  const told = inputOf(c, graph);
+  const input = written && told ? inputDifference(told, state?.source ?? null) : null;
+  return {
+    channelId: c.row.id,
+    number: c.row.number,
+    name: c.name,
+    configured: state?.settings != null,
+    fields: [
+      ...fields,
+      ...(told
+        ? [
+            {
+              field: 'input' as const,
+              staged: null,
+              held: input?.found ?? (written ? inputText(told) : null),
+              written: written ? inputText(told) : null,
+              changed: input !== null,
+            },
+          ]
+        : []),
+    ],
+  };
+}
