@@ -218,6 +218,11 @@ const templateChannel = shape<TemplateChannel>({
       measurementInterval: must(finite()),
       storageInterval: must(finite()),
       adjustIn: must(oneOf<'device' | 'record'>()('device', 'record')),
+      reportingInterval: orNull(finite()),
+      farLow: orNull(finite()),
+      low: orNull(finite()),
+      high: orNull(finite()),
+      farHigh: orNull(finite()),
     }),
   ),
 });

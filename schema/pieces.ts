@@ -64,6 +64,11 @@ export const channelSettings = shape<ChannelSettings>({
   measurementInterval: must(finite()),
   storageInterval: must(finite()),
   adjustIn: must(oneOf<ChannelSettings['adjustIn']>()('device', 'record')),
+  reportingInterval: orNull(finite()),
+  farLow: orNull(finite()),
+  low: orNull(finite()),
+  high: orNull(finite()),
+  farHigh: orNull(finite()),
 });
 
 export interface InstrumentQuantity {

@@ -1,6 +1,7 @@
 import type { QuantityCode } from '../quantity/quantity';
 import type { Unit } from '../quantity/unit';
 import type { Seconds } from '../time';
+import { limitFields, type Limits } from './limits';
 
 /** Settings of one channel as the logger holds them. */
 export interface ChannelSettings {
@@ -15,7 +16,22 @@ export interface ChannelSettings {
   readonly storageInterval: Seconds;
   /** Where a difference is taken out: in the device, or as a correction over the record. Never both. */
   readonly adjustIn: 'device' | 'record';
+  /** s between values it sends on: a value on a remote screen can be older than the sensor by it. Null for none. */
+  readonly reportingInterval?: Seconds | null;
+  /** Limits at which the logger says something, in `unit`; null or left out for none. */
+  readonly farLow?: number | null;
+  readonly low?: number | null;
+  readonly high?: number | null;
+  readonly farHigh?: number | null;
 }
+
+/** The limits of settings as they stand. */
+export const limitsOf = (s: Partial<Limits>): Limits => ({
+  farLow: s.farLow ?? null,
+  low: s.low ?? null,
+  high: s.high ?? null,
+  farHigh: s.farHigh ?? null,
+});
 
 export type SettingField = keyof ChannelSettings;
 
@@ -27,6 +43,8 @@ export const settingFields: readonly SettingField[] = [
   'measurementInterval',
   'storageInterval',
   'adjustIn',
+  'reportingInterval',
+  ...limitFields,
 ];
 
 /** What may differ between what was written and what a logger holds: a setting, or the input it was told. */
@@ -48,6 +66,6 @@ export function settingDifferences(
   found: Partial<Record<SettingField, unknown>>,
 ): SettingDifference[] {
   return settingFields
-    .filter((field) => wanted[field] !== found[field])
-    .map((field) => ({ field, wanted: String(wanted[field]), found: String(found[field] ?? '–') }));
+    .filter((field) => (wanted[field] ?? null) !== (found[field] ?? null))
+    .map((field) => ({ field, wanted: String(wanted[field] ?? '–'), found: String(found[field] ?? '–') }));
 }

@@ -1,4 +1,7 @@
 import { compareVersions, knownBad } from '../device/firmware';
+import { quantityOf, type QuantityCode } from '../quantity/quantity';
+import { settingDifferences } from './channelSettings';
+import { limitsOutOfOrder, usualLimits } from './limits';
 import { applyTemplate, type SettingsTemplate, type TemplateChannel } from './template';
 
 const channel = (sensor: string, output: string, storageInterval: number): TemplateChannel => ({
@@ -63,5 +66,43 @@ describe('firmware', () => {
       0, 1, 1, 0, 0,
     ]);
     expect(knownBad('x', '9', [{ code: 'x', from: null, before: null, says: 's' }])).toHaveLength(1);
+  });
+});
+
+describe('limits', () => {
+  test('rise, or are named where they do not; none is as good as four', () => {
+    expect(limitsOutOfOrder({ farLow: null, low: null, high: null, farHigh: null })).toBeNull();
+    expect(limitsOutOfOrder({ farLow: 1, low: 2, high: 3, farHigh: 4 })).toBeNull();
+    expect(limitsOutOfOrder({ farLow: 5, low: null, high: 3, farHigh: null })).toEqual(['farLow', 'high']);
+    expect(limitsOutOfOrder({ farLow: 1, low: 1, high: null, farHigh: null })).toEqual(['farLow', 'low']);
+  });
+  test('where one may begin: in order, and within what the quantity can be', () => {
+    for (const [code, limits] of Object.entries(usualLimits)) {
+      if (!limits) continue;
+      expect(limitsOutOfOrder(limits)).toBeNull();
+      const { range } = quantityOf(code as QuantityCode);
+      for (const l of Object.values(limits) as (number | null)[])
+        if (l !== null) {
+          expect(l).toBeGreaterThanOrEqual(range[0]);
+          expect(l).toBeLessThanOrEqual(range[1]);
+        }
+    }
+    // Limits made for temperature are nonsense for humidity.
+    expect(usualLimits.humidity).not.toEqual(usualLimits.airTemperature);
+  });
+  test('settings without limits and those with none set are the same', () => {
+    const settings = {
+      description: 'a',
+      enabled: true,
+      quantity: 'rain',
+      unit: 'mm',
+      measurementInterval: 60,
+      storageInterval: 600,
+      adjustIn: 'record',
+    } as const;
+    expect(settingDifferences(settings, { ...settings, farLow: null, reportingInterval: null })).toEqual([]);
+    expect(settingDifferences({ ...settings, high: 3 }, settings)).toEqual([
+      { field: 'high', wanted: '3', found: '–' },
+    ]);
   });
 });

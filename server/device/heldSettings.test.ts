@@ -73,6 +73,27 @@ test('another interval for all, and back by a template; descriptions stay', asyn
   expect(await stageTemplate(bench.at(), S(), { template })).toEqual({ staged: 0, equal: 2, unused: [] });
 });
 
+test('limits and a reporting interval are written, read back and told apart; out of order they are refused', async () => {
+  const stage = async (to: object) => {
+    const [first] = await channels();
+    await stageSettings(bench.at(), S(), first!.row.id, {
+      revisionId: newId(),
+      basedOn: first!.newest,
+      settings: { ...first!.written!.settings, ...to },
+    });
+  };
+  expect(await refusal(stage({ low: 9, high: 8 }))).toMatchObject({
+    code: 'limits-out-of-order',
+    field: 'high',
+  });
+  expect(await refusal(stage({ reportingInterval: 700 }))).toMatchObject({ code: 'reporting-interval' });
+  await stage({ low: 8, high: 26, reportingInterval: 1800 });
+  expect(await changed()).toEqual(['1 reportingInterval', '1 low', '1 high']);
+  await all();
+  expect(await changed()).toEqual([]);
+  expect(bench.logger.channels[0]!.history.at(-1)!.settings).toMatchObject({ low: 8, high: 26 });
+});
+
 test('a template for other models is refused by both their names, and nothing is staged', async () => {
   const template = await settingsTemplate(test_.db, S());
   const other = { ...template, channels: template.channels.map((c) => ({ ...c, sensor: 'ness-p4' })) };

@@ -1,3 +1,5 @@
+import { limitsOf } from '@/core/settings/channelSettings';
+import { limitNames, limitsOutOfOrder } from '@/core/settings/limits';
 import { quantityOf } from '@/core/quantity/quantity';
 import { convertible } from '@/core/quantity/unit';
 import type { ChannelSettings } from '@/core/settings/channelSettings';
@@ -32,6 +34,31 @@ export function refuseUnfit(channel: ChannelNode, settings: ChannelSettings): vo
   if (storage) throw intervalProblem('storageInterval', 'storage interval', storage);
   const measurement = refuseMeasurementInterval(settings.measurementInterval, settings.storageInterval);
   if (measurement) throw intervalProblem('measurementInterval', 'measurement interval', measurement);
+  const { reportingInterval = null } = settings;
+  if (
+    reportingInterval !== null &&
+    !(
+      reportingInterval <= 86_400 &&
+      reportingInterval > 0 &&
+      reportingInterval % settings.storageInterval === 0
+    )
+  )
+    throw badField(
+      'reporting-interval',
+      'reportingInterval',
+      reportingInterval,
+      `The reporting interval of ${reportingInterval} s is no whole number of storage intervals of ${settings.storageInterval} s within a day.`,
+      'What is sent on is what was stored: use a multiple, or none.',
+    );
+  const wrong = limitsOutOfOrder(limitsOf(settings));
+  if (wrong)
+    throw badField(
+      'limits-out-of-order',
+      wrong[1],
+      settings[wrong[1]],
+      `The limit "${limitNames[wrong[0]].toLowerCase()}" (${settings[wrong[0]]}) is not below "${limitNames[wrong[1]].toLowerCase()}" (${settings[wrong[1]]}).`,
+      'Give limits that rise from far too low to far too high, or leave some out.',
+    );
 }
 
 function intervalProblem(field: string, name: string, r: IntervalRefusal): Problem {

@@ -11,9 +11,12 @@ import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { ChannelSettingsView } from '@/contract/views';
 import { describeChannel, quantityOf } from '@/core/quantity/quantity';
-import { unitsLike, type Unit } from '@/core/quantity/unit';
-import type { ChannelSettings, SettingDifference } from '@/core/settings/channelSettings';
+import { unitsLike, valueFromBase, type Unit } from '@/core/quantity/unit';
+import { limitsOf, type ChannelSettings, type SettingDifference } from '@/core/settings/channelSettings';
+import { limitFields, limitNames, usualLimits, type Limits } from '@/core/settings/limits';
+import { roundTo } from '@/core/quantity/format';
 import { newId, Refusal, send } from '../shared/api';
+import { NumberField } from '../shared/NumberField';
 import { ProblemNote } from '../shared/ProblemNote';
 import { gloved } from '../shared/theme';
 
@@ -42,6 +45,7 @@ export function SettingsForm({
   const [s, setS] = useState(start);
   const [measurement, setMeasurement] = useState(String(start.measurementInterval));
   const [storage, setStorage] = useState(String(start.storageInterval));
+  const [usual, setUsual] = useState(0);
   // What the person was looking at when they began: a later edit by someone else is then noticed.
   const [basedOn, setBasedOn] = useState(c.newest);
   const stage = useMutation({
@@ -102,7 +106,12 @@ export function SettingsForm({
           select
           label="Unit"
           value={s.unit}
-          onChange={(e) => setS({ ...s, unit: e.target.value as Unit })}
+          onChange={(e) => {
+            const unit = e.target.value as Unit;
+            // Limits are in the unit: they mean the same afterwards.
+            setS({ ...s, unit, ...inUnit(limitsOf(s), unit, s.unit) });
+            setUsual(usual + 1);
+          }}
         >
           {unitsLike(q.unit).map((u) => (
             <MenuItem key={u} value={u}>
@@ -126,7 +135,42 @@ export function SettingsForm({
           }
           label="Channel on"
         />
+        <NumberField
+          label="Reporting interval, s"
+          value={s.reportingInterval ?? null}
+          help="a remote screen may be that old; empty for none"
+          low={1}
+          high={86_400}
+          onChange={(reportingInterval) => setS({ ...s, reportingInterval })}
+        />
       </Box>
+      <Typography variant="h3" sx={{ mt: 1 }}>
+        Limits in the logger, {s.unit}
+      </Typography>
+      <Box
+        key={usual}
+        sx={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fit, minmax(150px, 1fr))', gap: 2, mt: 1 }}
+      >
+        {limitFields.map((f) => (
+          <NumberField
+            key={f}
+            label={limitNames[f]}
+            value={s[f] ?? null}
+            onChange={(value) => setS({ ...s, [f]: value })}
+          />
+        ))}
+      </Box>
+      {usualLimits[c.quantity] && (
+        <Button
+          size="small"
+          onClick={() => {
+            setS({ ...s, ...inUnit(usualLimits[c.quantity]!, s.unit, q.unit) });
+            setUsual(usual + 1);
+          }}
+        >
+          Begin with limits for {q.name.toLowerCase()}
+        </Button>
+      )}
       <ProblemNote error={stage.error}>
         {other && (
           <Box sx={{ mt: 1 }}>
@@ -161,3 +205,14 @@ export function SettingsForm({
     </Box>
   );
 }
+
+/** Limits given in one unit, in another. */
+const inUnit = (limits: Limits, unit: Unit, given: Unit): Limits => {
+  const of = (v: number | null) => (v === null ? null : roundTo(valueFromBase(v, unit, given), 2));
+  return {
+    farLow: of(limits.farLow),
+    low: of(limits.low),
+    high: of(limits.high),
+    farHigh: of(limits.farHigh),
+  };
+};

@@ -9,6 +9,7 @@ import type { ChannelSettingsView } from '@/contract/views';
 import { formatAge } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
 import type { ChannelSettings, SettingDifference } from '@/core/settings/channelSettings';
+import { limitFields, limitNames } from '@/core/settings/limits';
 import { Age } from '../shared/Age';
 import { newId, send } from '../shared/api';
 import { useMay } from '../shared/person';
@@ -168,4 +169,11 @@ function ChannelLine({
 }
 
 const summary = (s: ChannelSettings) =>
-  `${s.enabled ? 'on' : 'off'}, ${s.unit}, measured every ${formatAge(s.measurementInterval)}, stored every ${formatAge(s.storageInterval)}, adjusted in the ${s.adjustIn}`;
+  `${s.enabled ? 'on' : 'off'}, ${s.unit}, measured every ${formatAge(s.measurementInterval)}, stored every ${formatAge(s.storageInterval)}${s.reportingInterval ? `, sent on every ${formatAge(s.reportingInterval)}` : ''}, adjusted in the ${s.adjustIn}${limitsText(s)}`;
+
+const limitsText = (s: ChannelSettings) => {
+  const set = limitFields.filter((f) => s[f] != null);
+  return set.length === 0
+    ? ''
+    : `, limits ${set.map((f) => `${limitNames[f].toLowerCase()} ${s[f]}`).join(', ')}`;
+};
