@@ -18,7 +18,7 @@ export const layers = {
   },
   ui: {
     what: 'React components, a folder a view; shared/ holds theme, cairn, sums, the one fetch.',
-    may: ['contract', 'core'],
+    may: ['contract', 'core', 'line'],
     packages: [
       'react',
       'next',
@@ -53,7 +53,7 @@ export const layers = {
   },
   server: {
     what: 'use-cases: what a person does. No HTTP, no React.',
-    may: ['contract', 'db', 'devices', 'core', 'catalogue'],
+    may: ['contract', 'db', 'devices', 'line', 'core', 'catalogue'],
     packages: [
       'sequelize',
       'luxon',
@@ -78,9 +78,17 @@ export const layers = {
   },
   devices: {
     what: 'the Modbus line, the drivers of loggers, addresses.',
-    may: ['schema', 'core'],
+    may: ['schema', 'line', 'core'],
     packages: ['joi'],
     node: true,
+    built: true,
+    tests: 'unit',
+  },
+  line: {
+    what: 'half-duplex lines and what is said on them, on the server and in the browser alike.',
+    may: ['core'],
+    packages: [],
+    node: false,
     built: true,
     tests: 'unit',
   },
@@ -116,13 +124,13 @@ export const layers = {
   },
   benchmarks: {
     what: 'speed beside yardsticks, `npm run bench`.',
-    may: ['server', 'contract', 'db', 'devices', 'core', 'catalogue', 'simulator', 'scripts', 'test'],
+    may: ['server', 'contract', 'db', 'devices', 'line', 'core', 'catalogue', 'simulator', 'scripts', 'test'],
     packages: ['@playwright/test', 'esbuild', 'pg'],
     node: true,
   },
   test: {
     what: 'what several tests share.',
-    may: ['app', 'contract', 'server', 'db', 'devices', 'core', 'catalogue', 'simulator', 'scripts'],
+    may: ['app', 'contract', 'server', 'db', 'devices', 'line', 'core', 'catalogue', 'simulator', 'scripts'],
     packages: ['@jest/test-sequencer', 'pg', 'next'],
     node: true,
     tests: 'unit',

@@ -1,5 +1,6 @@
 import { characterTime, frameSilence } from '@/core/bus/serial';
-import { scanLine, type ScanHit } from '@/devices/scanLine';
+import { scanLine } from '@/devices/scanLine';
+import type { ScanHit } from '@/line/scanIds';
 import { demoState } from '@/simulator/scenario';
 import { startStand } from '@/simulator/stand';
 import { printTable } from './table';

@@ -1,7 +1,8 @@
 import net, { type AddressInfo } from 'node:net';
 import fc from 'fast-check';
 import { crcFits, rtuFrame } from '@/core/bus/modbusRtu';
-import { exchange, type LineOptions } from './modbusLine';
+import type { LineOptions } from '@/line/modbusExchange';
+import { exchange } from './modbusLine';
 
 /**
  * The driver over a real socket, with whatever the line may do to an answer. The property of the

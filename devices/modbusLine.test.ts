@@ -3,7 +3,8 @@ import { crc16modbus } from 'crc';
 import ModbusRTU, { ServerTCP } from 'modbus-serial';
 import { rtuFrame } from '@/core/bus/modbusRtu';
 import { parseAddress, isAllowed, resolveAllowed } from './address';
-import { exchange, usualLine, type LineOptions } from './modbusLine';
+import { usualLine, type LineOptions } from '@/line/modbusExchange';
+import { exchange } from './modbusLine';
 
 const quick: LineOptions = { framing: 'rtu', timeOut: 250, quarantine: 250, quiet: 10 };
 /** For answers that do come: a busy machine may need a while. */

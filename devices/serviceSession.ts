@@ -7,7 +7,8 @@ import {
 } from '@/core/bus/serviceLine';
 import type { SerialSettings } from '@/core/bus/serial';
 import type { DeviceAddress } from './address';
-import { openLine, type HalfDuplexLine } from './gatewayLine';
+import type { HalfDuplexLine } from '@/line/halfDuplexLine';
+import { openLine } from './gatewayLine';
 
 /** A device did not do in its service protocol what it was told. */
 export class ServiceFault extends Error {}

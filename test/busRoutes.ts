@@ -75,6 +75,16 @@ export const busRoutes: readonly RouteRow[] = [
     to: '1',
   })),
   post(`${station}/sdi-12/scan`, () => ({ operationId: newId(), terminal: '9 SD' })),
+  {
+    ...post(`${station}/direct`, () => ({
+      lineId: newId(),
+      occurredAt: new Date().toISOString(),
+      kind: 'read',
+      says: 'ID 1 answers',
+      frames: [],
+    })),
+    succeeds: true,
+  },
   { ...post(`${station}/settings/compare`, () => ({})), succeeds: true },
   { method: 'GET', path: `${station}/settings/template`, may: roles, succeeds: true },
   post(`${station}/settings/stage-template`, () => ({

@@ -4,7 +4,7 @@ import type { AsFound } from '@/core/bus/serviceLine';
 import { serialToTry } from '@/core/bus/usualSerial';
 import type { Evidence } from '@/core/recovery/recovery';
 import { openLine } from '@/devices/gatewayLine';
-import type { ScanHit } from '@/devices/scanLine';
+import type { ScanHit } from '@/line/scanIds';
 import { askService, inServiceProtocol } from '@/devices/serviceSession';
 import type { Context } from '../context';
 import { withLease } from '../device/lease';

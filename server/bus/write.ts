@@ -11,7 +11,7 @@ import {
   type BusWrite,
   type BusWriteIntent,
 } from '@/db/stored/line';
-import type { Exchange } from '@/devices/modbusLine';
+import type { Exchange } from '@/line/modbusExchange';
 import { askService, changeByService, inServiceProtocol, ServiceFault } from '@/devices/serviceSession';
 import { recordAct } from '../book/recordAct';
 import type { Context } from '../context';

@@ -4,6 +4,7 @@ import { present, refusal } from '@/test/bench';
 import { testDatabase, type TestDatabase } from '@/test/database';
 import { lofted, makeLofts, type Lofts } from '@/test/lofts';
 import { readBus, scanBus } from '../bus/console';
+import { keepDirect } from '../bus/direct';
 import { mendRecovery } from '../bus/mend';
 import { beginRecovery, endRecovery, stepRecovery } from '../bus/recovery';
 import { workRecovery } from '../bus/recoveryWork';
@@ -48,6 +49,22 @@ test('six hold one line: one does, the others are told who, or that the line is 
   expect(await count('line_session where station_id = :s')).toBe(1);
   expect(await count(`layer where station_id = :s and kind = 'off-line'`)).toBe(6);
   sessionId = (await row(test_.db.lineSession, { where: { stationId: S() } }))!.id;
+});
+test('six keep what one of them said on a port of their own: one line', async () => {
+  const lineId = newId();
+  const said = told(
+    await six((ctx) =>
+      keepDirect(ctx, S(), {
+        lineId,
+        occurredAt: new Date(present).toISOString(),
+        kind: 'read',
+        says: 'ID 1: 2242',
+        frames: [{ direction: 'sent', hex: '01 04', after: 0 }],
+      }),
+    ),
+  );
+  expect(said).toEqual({ done: 6, codes: [] });
+  expect(await audited('direct.read')).toBe(1);
 });
 test('six questions on the line: each its own answer; one sent six times is asked once', async () => {
   const read = (ctx: Context, actionId: string) =>

@@ -13,7 +13,7 @@ export function AnswerBox({
   good: boolean;
   state?: BusWriteView['state'];
   says: string;
-  children: ReactNode;
+  children?: ReactNode;
 }) {
   return (
     <Box

@@ -1,11 +1,14 @@
 'use client';
 
 import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
+import NextLink from 'next/link';
 import type { ConsoleView } from '@/contract/busViews';
 import { serialText } from '@/core/bus/serial';
 import { useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
+import { gloved } from '../shared/theme';
 import { useView } from '../shared/useView';
 import { Cautions } from '../station/Cautions';
 import { StationHead } from '../station/StationHead';
@@ -24,7 +27,11 @@ export function Console({ initial }: { initial: ConsoleView }) {
   const { data, error, changed } = useView<ConsoleView>(path, initial);
   return (
     <>
-      <StationHead stationId={data.stationId} code={data.code} name={data.name} />
+      <StationHead stationId={data.stationId} code={data.code} name={data.name}>
+        <Button component={NextLink} href={`/stations/${data.stationId}/connect/direct`} sx={gloved}>
+          Direct line
+        </Button>
+      </StationHead>
       <ProblemNote error={error} />
       <UnknownActions
         stationId={data.stationId}
