@@ -191,6 +191,16 @@ export interface BeginWork {
 }
 export const beginWork = shape<BeginWork>({ operationId: id });
 
+/** Asks the sensor of a channel several times. */
+export interface BeginLiveTest {
+  operationId: string;
+  tries: number;
+}
+export const beginLiveTest = shape<BeginLiveTest>({
+  operationId: id,
+  tries: must(number((n) => n.integer().min(1).max(60))),
+});
+
 /** Stages what is proposed for every channel that has no settings yet. */
 export interface StageProposed {
   storageInterval: number;

@@ -85,6 +85,7 @@ export const busRoutes: readonly RouteRow[] = [
     })),
     succeeds: true,
   },
+  post(`${station}/channels/[channelId]/live-test`, () => ({ operationId: newId(), tries: 1 })),
   { ...post(`${station}/settings/compare`, () => ({})), succeeds: true },
   { method: 'GET', path: `${station}/settings/template`, may: roles, succeeds: true },
   post(`${station}/settings/stage-template`, () => ({

@@ -198,6 +198,7 @@ export const hostileRoutes: readonly (readonly [
   ['POST', 'stations/{stationId}/sdi-12/change-address', ['actionId', 'terminal', 'from', 'to']],
   ['POST', 'stations/{stationId}/sdi-12/scan', ['operationId', 'terminal']],
   ['POST', 'stations/{stationId}/direct', ['lineId', 'occurredAt', 'kind', 'says', 'frames']],
+  ['POST', 'stations/{stationId}/channels/{channelId}/live-test', ['operationId', 'tries']],
   ['POST', 'stations/{stationId}/settings/compare', []],
   ['GET', 'stations/{stationId}/settings/template'],
   ['POST', 'stations/{stationId}/settings/stage-template', ['template']],

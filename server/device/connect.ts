@@ -1,7 +1,7 @@
 import { labelView } from './loggerLabel';
 import type { ConnectView } from '@/contract/views';
 import { proposeBusId } from '@/core/bus/busId';
-import { connectionText } from '@/core/device/connection';
+import { connectionText, type Connection } from '@/core/device/connection';
 import { isFed, neededLeads, outputName } from '@/core/device/profile';
 import { judgeSupply } from '@/core/power/supply';
 import { landLeads } from '@/core/wiring/landing';
@@ -11,7 +11,7 @@ import { terminalLabel } from './channelInput';
 import { addressText, serialLine } from './line';
 import { offLineSince } from './offLine';
 import { channelSettingsView } from './settings';
-import { isLogged, loadStation, loggerOf } from '../station/stationGraph';
+import { isLogged, loadStation, loggerOf, type InstallationNode } from '../station/stationGraph';
 import { newestProfiles } from './profiles';
 import { lastTalks } from './talk';
 import { supplySum, takenIds } from './place';
@@ -73,7 +73,7 @@ export async function connectView(db: Database, stationId: string): Promise<Conn
         busId: i.row.busId,
         at: addressText(i.row),
         kind: i.profile.connection.kind,
-        connection: connectionText(i.profile.connection),
+        connection: connectionText(asItHangs(i)),
         zoneName: i.row.zoneName,
         portName: i.port.name,
         leadsNeeded: neededLeads(i.profile).length,
@@ -102,4 +102,10 @@ export async function connectView(db: Database, stationId: string): Promise<Conn
     channels,
     unknownActions: unknown,
   };
+}
+
+/** The connection of a sensor at the speed and parity of the line it hangs on, not those it was delivered with. */
+function asItHangs({ profile: { connection }, port }: InstallationNode): Connection {
+  const line = serialLine(port);
+  return connection.kind === 'modbus-rtu' && line ? { ...connection, serial: line.serial } : connection;
 }

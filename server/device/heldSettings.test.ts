@@ -4,9 +4,11 @@ import { onConnectedBench } from '@/test/onBench';
 import { query } from '@/db/database';
 import { gatherFacts } from '../trust/facts';
 import { newId } from '../id';
+import { operationView } from '../process/operation';
 import { loadStation } from '../station/stationGraph';
 import { connectView } from './connect';
 import { heldSettings } from './heldSettings';
+import { testChannel } from './liveTest';
 import { sayLabel } from './loggerLabel';
 import { stageSettings } from './settings';
 import { settingsTemplate, stagePrevious, stageTemplate } from './template';
@@ -123,6 +125,28 @@ test('its firmware is noted when it is another, and one that is known to be bad 
   bench.logger.firmware = firmware;
   expect((await held()).faults).toEqual([]);
   expect((await facts()).badFirmware).toEqual([]);
+});
+
+test('a live test says n of m and why, and that a value is none its sensor can have', async () => {
+  const [first] = await channels();
+  const run = async (tries: number) => {
+    const operationId = newId();
+    await (
+      await testChannel(bench.at(), S(), first!.row.id, { operationId, tries })
+    ).done;
+    return operationView(test_.db, operationId);
+  };
+  expect((await run(1)).message).toMatch(/^1 of 1 tries good; last \d/);
+  bench.logger.busFault = { kind: 'silent', left: 1 };
+  expect((await run(2)).message).toMatch(/^1 of 2 tries good; .*; 1 × No answer$/);
+  bench.logger.sensors[0]!.truths.airTemperature = { bias: 300 };
+  expect((await run(1)).message).toMatch(
+    /^0 of 1 tries good; 1 × (out of range: its sensor shows|it gives no value)/,
+  );
+  bench.logger.sensors[0]!.truths.airTemperature = {};
+  expect(await bookTexts(test_.db, S())).toContainEqual(
+    expect.stringMatching(/^Tested .* live: 1 of 2 tries/),
+  );
 });
 
 test('a silent logger: said, nothing noted', async () => {

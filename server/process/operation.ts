@@ -50,6 +50,7 @@ async function inTurn<T>(kind: string, waiting: () => Promise<void>, work: () =>
 const stays: Readonly<Record<string, string>> = {
   'write-all': 'what was written is written, the rest is staged still.',
   'bus-scan': 'what was found so far stands.',
+  'live-test': 'what was asked so far stands.',
 };
 const whatStays = (kind: string): string => stays[kind] ?? 'nothing was kept.';
 

@@ -15,6 +15,7 @@ import type { Context } from '../context';
 import { addProfile } from '../device/addProfile';
 import { heldSettings } from '../device/heldSettings';
 import { sayLabel } from '../device/loggerLabel';
+import { testChannel } from '../device/liveTest';
 import { settingsTemplate, stagePrevious, stageTemplate } from '../device/template';
 import { stageInterval, stageProposed, writeAll } from '../device/wholeLogger';
 import { newId } from '../id';
@@ -183,4 +184,14 @@ test('six say what stands on the label: once; six compare: the firmware is noted
   expect(said).toEqual({ done: 1, codes: ['said-already'] });
   expect(told(await six((ctx) => heldSettings(ctx, S())))).toEqual({ done: 6, codes: [] });
   expect(await rows(test_.db.loggerFirmware, { where: { stationId: S() } })).toHaveLength(1);
+});
+
+test('six test a channel live: one runs, the others are told', async () => {
+  const [first] = (await loadStation(test_.db, S())).channels;
+  const said = told(
+    await six(
+      async (ctx) => (await testChannel(ctx, S(), first!.row.id, { operationId: newId(), tries: 2 })).done,
+    ),
+  );
+  expect(said).toEqual({ done: 1, codes: ['already-running'] });
 });

@@ -16,6 +16,7 @@ import { useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
 import { StateMark } from '../shared/stateMark';
 import { gloved } from '../shared/theme';
+import { LiveTest } from './LiveTest';
 import { SettingsForm } from './SettingsForm';
 import { WholeLogger } from './WholeLogger';
 
@@ -136,6 +137,7 @@ function ChannelLine({
                 Discard
               </Button>
             )}
+            {c.fed && c.written && <LiveTest stationId={stationId} channelId={c.channelId} />}
             <Button sx={gloved} onClick={() => setEditing((e) => !e)}>
               {editing ? 'Close' : 'Edit'}
             </Button>
