@@ -39,19 +39,30 @@ function onTerminal(
   terminal: string,
 ): { sensor: SimSensor; profile: SensorProfile; lead: string }[] {
   return logger.sensors.flatMap((sensor) => {
+    const { wired } = sensor;
+    if (!wired) return [];
     const profile = shippedProfile(sensor.model);
-    const spare = (colour: string) => profile?.leads.find((l) => l.colour === colour)?.signal === 'spare';
-    const lead = Object.entries(sensor.wired ?? {}).find(
-      ([colour, at]) => at === terminal && !spare(colour),
-    )?.[0];
-    return lead !== undefined && profile ? [{ sensor, profile, lead }] : [];
+    if (!profile) return [];
+    for (const lead in wired)
+      if (wired[lead] === terminal && profile.leads.find((l) => l.colour === lead)?.signal !== 'spare')
+        return [{ sensor, profile, lead }];
+    return [];
   });
 }
 
-const abilities = (logger: SimLogger, terminal: string): readonly Ability[] =>
-  (loggerProfile(logger) &&
-    terminalsOf(loggerProfile(logger)!).find((t) => t.terminal.label === terminal)?.terminal.abilities) ??
-  [];
+/** Abilities by terminal, of each profile once: a record asks for them at every value. */
+const abilitiesOf = new WeakMap<LoggerProfile, ReadonlyMap<string, readonly Ability[]>>();
+
+function abilities(logger: SimLogger, terminal: string): readonly Ability[] {
+  const profile = loggerProfile(logger);
+  if (!profile) return [];
+  let known = abilitiesOf.get(profile);
+  if (!known) {
+    known = new Map(terminalsOf(profile).map((t) => [t.terminal.label, t.terminal.abilities]));
+    abilitiesOf.set(profile, known);
+  }
+  return known.get(terminal) ?? [];
+}
 
 /** A voltage as the terminal's converter sees it: the smallest range that holds it, in its steps. */
 function converted(logger: SimLogger, terminal: string, volts: number): number {

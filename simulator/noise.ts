@@ -12,12 +12,20 @@ export function hash(seed: string, index: number): number {
   return (h >>> 0) / 4294967296;
 }
 
+/** The two numbers a stretch of smooth noise lies between, of each seed the last: a record goes on from where it is. */
+const lastStretch = new Map<string, { readonly i: number; readonly from: number; readonly to: number }>();
+
 /** Smooth noise, −1…1, that changes over about `period` ms. */
 export function smooth(seed: string, ms: number, period: number): number {
   const x = ms / period;
   const i = Math.floor(x);
   const f = (1 - Math.cos((x - i) * Math.PI)) / 2;
-  return 2 * (hash(seed, i) * (1 - f) + hash(seed, i + 1) * f) - 1;
+  let stretch = lastStretch.get(seed);
+  if (stretch?.i !== i) {
+    stretch = { i, from: hash(seed, i), to: hash(seed, i + 1) };
+    lastStretch.set(seed, stretch);
+  }
+  return 2 * (stretch.from * (1 - f) + stretch.to * f) - 1;
 }
 
 /** About normal, standard deviation 1 (sum of four uniform numbers). */
