@@ -20,7 +20,7 @@ test('2 · signs in; a wrong password is refused in plain words', async () => {
   await signIn(page);
 });
 
-test('3 · Round: fourteen stations of six sites, worst first, with reason and kit', async () => {
+test('3 · Round: fifteen stations of six sites, worst first, with reason and kit', async () => {
   const stops = page.locator('ol > li');
   await expect(stops).toHaveCount(15);
   await expect(stops.first()).toContainText('Drying shed');

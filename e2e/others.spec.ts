@@ -27,6 +27,8 @@ async function views(page: Page): Promise<[string, string][]> {
     ['Kit', '/kit'],
     ['Own account', '/account'],
     ['Talk on the line', `/stations/${await stationId(page, 'KELP-3')}/connect/line`],
+    ['Launch and read out', `/stations/${await stationId(page, 'HUT-3')}/connect/deploy`],
+    ['Direct line', `/stations/${await stationId(page, 'KELP-3')}/connect/direct`],
     ['Wiring plan', `/stations/${await stationId(page, 'HATCH-2')}/connect/plan`],
     ['Wiring sheet', `/stations/${await stationId(page, 'MOSS-3')}/connect/plan/sheet`],
     ['Sites and stations', '/set-up'],

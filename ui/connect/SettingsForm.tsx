@@ -163,6 +163,7 @@ export function SettingsForm({
       {usualLimits[c.quantity] && (
         <Button
           size="small"
+          sx={{ display: 'block', mb: 1 }}
           onClick={() => {
             setS({ ...s, ...inUnit(usualLimits[c.quantity]!, s.unit, q.unit) });
             setUsual(usual + 1);

@@ -121,7 +121,7 @@ function ChannelLine({
           )}
         </Box>
         {mayMeasure && (
-          <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
+          <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap', alignItems: 'flex-start' }}>
             {c.staged && (
               <Button
                 variant="contained"

@@ -48,7 +48,7 @@ export function Launch({
   return (
     <Box
       component="section"
-      aria-label={`Launch ${launch.description}`}
+      aria-label={`Launch ${launch.description}${newest ? '' : `, ${launch.launchedAt.slice(0, 10)}`}`}
       sx={{ border: 1, borderColor: 'divider', p: 1.5, my: 1.5, display: 'grid', gap: 1 }}
     >
       <Typography variant={newest ? 'h2' : 'h3'}>

@@ -57,7 +57,7 @@ export function DirectLine({ initial }: { initial: ConsoleView }) {
       <StationHead stationId={data.stationId} code={data.code} name={data.name} />
       <ProblemNote error={error} />
       <Cautions cautions={data.cautions} />
-      <Typography variant="h2" sx={{ mt: 1 }}>
+      <Typography variant="h2" sx={{ mt: 1, mb: 0.5 }}>
         Direct line
       </Typography>
       <Typography>
