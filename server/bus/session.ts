@@ -10,6 +10,7 @@ import { runDeviceAction, saysOf, settleByReadBack, type Talked } from '../devic
 import type { Lease } from '../device/lease';
 import { loggerLine } from '../device/line';
 import { loggerLink } from '../device/loggerLink';
+import { writeThenRead } from '../device/writeThenRead';
 import { closeOffLine, openOffLine, openWindowsOf } from '../device/offLine';
 import { inTheWay, notFound } from '../problem';
 import { atStation } from '../station/atStation';
@@ -101,17 +102,10 @@ const hold = (
       intent: holdIntent.write(intent) as Record<string, unknown>,
       stillDue,
     },
-    async (lease) => {
-      await lease.renew();
-      lease.assertHeld();
-      try {
-        await (await loggerLink(ctx, graph)).holdPolling(intent.seconds);
-      } catch (error) {
-        if (!(error instanceof LoggerFault)) throw error;
-        return { state: error.mayHaveActed ? 'unknown' : 'failed', outcome: { says: error.message } };
-      }
-      return readHold(ctx, graph, intent, lease);
-    },
+    writeThenRead(
+      async () => (await loggerLink(ctx, graph)).holdPolling(intent.seconds),
+      (lease) => readHold(ctx, graph, intent, lease),
+    ),
     (tx) => holdConsequences(ctx, tx, graph.station.id, intent),
   );
 

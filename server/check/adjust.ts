@@ -25,7 +25,7 @@ import { loggerLine } from '../device/line';
 import { loggerLink } from '../device/loggerLink';
 import type { Lease } from '../device/lease';
 import { badField, inTheWay } from '../problem';
-import { talkFault } from '../device/settings';
+import { writeThenRead } from '../device/writeThenRead';
 import { loggerNumber, type StationGraph, loggerOf } from '../station/stationGraph';
 import { evaluateCheck } from './evaluate';
 import { recordCorrection, sensorNow } from './live';
@@ -139,16 +139,10 @@ async function adjustDevice(ctx: Context, check: LoadedCheck, request: Adjust, h
       intent: { ...intent },
       stillDue: (tx) => requireNextRound(ctx, head, tx),
     },
-    async (lease) => {
-      try {
-        await lease.renew();
-        lease.assertHeld();
-        await link.writeOffset(number, resulting);
-      } catch (error) {
-        return talkFault(error);
-      }
-      return offsetReadBack(ctx, check.graph, number, resulting, lease);
-    },
+    writeThenRead(
+      () => link.writeOffset(number, resulting),
+      (lease) => offsetReadBack(ctx, check.graph, number, resulting, lease),
+    ),
     offsetConsequences(ctx, draft),
   );
   if (action.state === 'done') await noteClock(ctx, check.graph);

@@ -18,7 +18,7 @@ import { askLogger } from '../device/askLogger';
 import { loggerLine } from '../device/line';
 import { loggerLink } from '../device/loggerLink';
 import { inTheWay } from '../problem';
-import { talkFault } from '../device/settings';
+import { writeThenRead } from '../device/writeThenRead';
 import { loadStation, type StationGraph, loggerOf } from '../station/stationGraph';
 import { compareClock, readClock } from './compare';
 import { loggerText } from './stamp';
@@ -59,16 +59,10 @@ export async function setClock(
       intent: { ...intent },
       stillDue: (tx) => requireSameRun(ctx, graph, intent, tx),
     },
-    async (lease) => {
-      try {
-        await lease.renew();
-        lease.assertHeld();
-        await link.setClock(loggerText(ctx.now(), loggerOf(graph).utcOffsetMinutes));
-      } catch (error) {
-        return talkFault(error);
-      }
-      return readBack(ctx, graph, intent);
-    },
+    writeThenRead(
+      () => link.setClock(loggerText(ctx.now(), loggerOf(graph).utcOffsetMinutes)),
+      () => readBack(ctx, graph, intent),
+    ),
     consequences(ctx, graph, intent),
   );
   return { state: action.state, says: saysOf(action) };

@@ -19,7 +19,7 @@ import {
 import type { Lease } from '../device/lease';
 import { loggerLine } from '../device/line';
 import { loggerLink } from '../device/loggerLink';
-import { talkFault } from '../device/settings';
+import { writeThenRead } from '../device/writeThenRead';
 import { badField, inTheWay, instantOf } from '../problem';
 import { loadStation, loggerOf, type StationGraph } from '../station/stationGraph';
 import { expectedOf } from './expected';
@@ -150,16 +150,10 @@ const tell = (
       intent: launchIntent.write(intent) as Record<string, unknown>,
       stillDue,
     },
-    async (lease) => {
-      try {
-        await lease.renew();
-        lease.assertHeld();
-        await (await loggerLink(ctx, graph)).launch(intent.order);
-      } catch (error) {
-        return talkFault(error);
-      }
-      return readBack(ctx, graph, intent, lease);
-    },
+    writeThenRead(
+      async () => (await loggerLink(ctx, graph)).launch(intent.order),
+      (lease) => readBack(ctx, graph, intent, lease),
+    ),
     (tx, action) => consequences(ctx, tx, graph, intent, action),
   );
 

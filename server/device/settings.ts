@@ -27,6 +27,7 @@ import {
 } from './deviceAction';
 import type { Lease } from './lease';
 import { stageRevision } from './stageRevision';
+import { writeThenRead } from './writeThenRead';
 import { refuseUnfit } from './unfitSettings';
 import { loggerLine } from './line';
 import { loggerLink } from './loggerLink';
@@ -187,16 +188,10 @@ export async function writeSettings(
       intent: settingIntent.write(intent) as Record<string, unknown>,
       stillDue: (tx) => requireNewest(ctx, revision, tx),
     },
-    async (lease) => {
-      try {
-        await lease.renew();
-        lease.assertHeld();
-        await link.writeChannel(intent.number, { settings: intent.settings, source: intent.source });
-      } catch (error) {
-        return talkFault(error);
-      }
-      return compareReadBack(ctx, graph, intent, lease);
-    },
+    writeThenRead(
+      () => link.writeChannel(intent.number, { settings: intent.settings, source: intent.source }),
+      (lease) => compareReadBack(ctx, graph, intent, lease),
+    ),
     settingConsequences(ctx, intent),
   );
   if (action.state === 'done') await noteClock(ctx, graph);
@@ -216,12 +211,6 @@ async function requireNewest(ctx: Context, revision: SettingRevisionRow, tx: Tra
     'These settings were changed or discarded just now.',
     'Nothing was written. Look at the newest revision, then write that.',
   );
-}
-
-/** A logger fault as an outcome: failed when nothing was sent, unknown when it may have acted. */
-export function talkFault(error: unknown): Talked {
-  if (!(error instanceof LoggerFault)) throw error;
-  return { state: error.mayHaveActed ? 'unknown' : 'failed', outcome: { says: error.message } };
 }
 
 async function compareReadBack(
