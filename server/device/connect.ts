@@ -16,8 +16,8 @@ import { newestProfiles } from './profiles';
 import { lastTalks } from './talk';
 import { supplySum, takenIds } from './place';
 
-/** Everything the Connect view shows: ports, terminals, what is on them, what could be added. */
-export async function connectView(db: Database, stationId: string): Promise<ConnectView> {
+/** Everything the Connect view shows: ports, terminals, what is on them, what could be added; a registration code only for who may use it. */
+export async function connectView(db: Database, stationId: string, showsCode = false): Promise<ConnectView> {
   const graph = await loadStation(db, stationId);
   const onLine = (await newestProfiles(db)).flatMap((p) =>
     p.connection.kind === 'modbus-rtu' ? [{ ...p, connection: p.connection }] : [],
@@ -33,7 +33,7 @@ export async function connectView(db: Database, stationId: string): Promise<Conn
     code: graph.station.code,
     name: graph.station.name,
     cautions: graph.station.cautions,
-    label: await labelView(db, graph),
+    label: await labelView(db, graph, showsCode),
     launched: graph.loggerProfile?.standAlone !== undefined,
     ports: graph.ports.flatMap((p) => {
       const line = serialLine(p);

@@ -94,6 +94,24 @@ test('limits and a reporting interval are written, read back and told apart; out
   await all();
   expect(await changed()).toEqual([]);
   expect(bench.logger.channels[0]!.history.at(-1)!.settings).toMatchObject({ low: 8, high: 26 });
+  // A limit that is taken away is a change, too: staged, and by a template that has none.
+  await stage({ low: null });
+  expect((await held()).channels[0]!.fields.find((f) => f.field === 'low')).toMatchObject({
+    staged: 'none',
+    held: '8',
+    written: '8',
+    changed: true,
+  });
+  const template = await settingsTemplate(test_.db, S());
+  await all();
+  const without = template.channels.map((c) => ({ ...c, settings: { ...c.settings, high: null } }));
+  expect(
+    await stageTemplate(bench.at(), S(), { template: { ...template, channels: without } }),
+  ).toMatchObject({
+    staged: 1,
+  });
+  await all();
+  expect(bench.logger.channels[0]!.history.at(-1)!.settings).toMatchObject({ low: null, high: null });
 });
 
 test('a template for other models is refused by both their names, and nothing is staged', async () => {
@@ -174,7 +192,8 @@ test('the label: a factory log-in is a finding until somebody says it was change
   expect(await flagged()).toBe(false);
   await label('factory');
   expect(await flagged()).toBe(true);
-  expect((await connectView(test_.db, S())).label).toMatchObject({
+  expect((await connectView(test_.db, S())).label.registrationCode).toBe('');
+  expect((await connectView(test_.db, S(), true)).label).toMatchObject({
     registrationCode: 'RC-5521-XQ',
     logIn: 'factory',
   });

@@ -1,6 +1,6 @@
 import type { HeldChannelView, HeldSettingsView } from '@/contract/views';
 import { inputDifference, inputText } from '@/core/device/inputText';
-import { settingFields, type ChannelSettings, type SettingField } from '@/core/settings/channelSettings';
+import { settingFields, type SettingField } from '@/core/settings/channelSettings';
 import { LoggerFault, type ChannelState, type Logger } from '@/devices/logger';
 import type { Context } from '../context';
 import {
@@ -52,17 +52,15 @@ async function heldBy(link: Logger, number: number): Promise<ChannelState | null
 
 function heldView(graph: StationGraph, c: LoggedChannel, state: ChannelState | null): HeldChannelView {
   const text = (settings: Partial<Record<SettingField, unknown>> | null | undefined, f: SettingField) =>
-    settings?.[f] === undefined ? null : String(settings[f]);
+    settings?.[f] == null ? null : String(settings[f]);
   const written = c.written?.settings;
-  const staged: ChannelSettings | undefined = c.staged?.settings;
+  const staged = c.staged?.settings;
   const fields = settingFields.map((field) => {
-    const line = {
-      field,
-      staged: text(staged, field),
-      held: text(state?.settings, field),
-      written: text(written, field),
-    };
-    return { ...line, changed: line.held !== line.written || (line.staged ?? line.written) !== line.written };
+    const [wrote, held, wanted] = [written, state?.settings, staged].map((of) => text(of, field));
+    const changed = held !== wrote || (staged !== undefined && wanted !== wrote);
+    // What is staged to be none is said, too.
+    const stagedText = staged === undefined || wanted === wrote ? null : (wanted ?? 'none');
+    return { field, staged: stagedText, held: held ?? null, written: wrote ?? null, changed };
   });
   const told = inputOf(c, graph);
   const input = written && told ? inputDifference(told, state?.source ?? null) : null;

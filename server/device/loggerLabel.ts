@@ -1,5 +1,5 @@
 import type { SayLabel } from '@/contract/requests';
-import { row } from '@/db/database';
+import { row, type Database } from '@/db/database';
 import { recordAct } from '../book/recordAct';
 import type { Context } from '../context';
 import { newId } from '../id';
@@ -94,12 +94,12 @@ export async function noteFirmware(
   return faults;
 }
 
-/** What is on file of a logger's label and firmware, for the page. */
-export async function labelView(db: Context['db'], graph: StationGraph) {
+/** What is on file of a logger's label and firmware, for the page; the registration code only for who may use it. */
+export async function labelView(db: Database, graph: StationGraph, showsCode: boolean) {
   const [label, firmware] = await Promise.all([labelOf(db, graph), firmwareOf(db, graph)]);
   return {
     serial: graph.logger?.serial ?? '',
-    registrationCode: label?.registrationCode ?? '',
+    registrationCode: (showsCode && label?.registrationCode) || '',
     registeredAt: label?.registeredAt ?? '',
     logIn: label?.logIn ?? null,
     firmware: firmware && {

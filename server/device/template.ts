@@ -1,5 +1,6 @@
 import type { StageTemplate } from '@/contract/requests';
 import { describeChannel, quantityOf } from '@/core/quantity/quantity';
+import { settingDifferences } from '@/core/settings/channelSettings';
 import { applyTemplate, type SettingsTemplate } from '@/core/settings/template';
 import type { Database } from '@/db/database';
 import { recordAct } from '../book/recordAct';
@@ -71,8 +72,7 @@ export async function stageTemplate(
         description:
           now?.description ?? describeChannel(channel.row.zoneName, quantityOf(channel.row.quantity).code),
       };
-      if (now && (Object.keys(wanted) as (keyof typeof wanted)[]).every((f) => now[f] === wanted[f]))
-        continue;
+      if (now && settingDifferences(wanted, now).length === 0) continue;
       refuseUnfit(channel, wanted);
       await stageRevision(ctx, tx, channel, wanted);
       staged.push(loggerNumber(channel));
