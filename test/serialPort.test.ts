@@ -2,10 +2,10 @@ import { characterTime, type SerialSettings } from '@/core/bus/serial';
 import { busSerial, demoState } from '@/simulator/scenario';
 import { startStand, type Stand } from '@/simulator/stand';
 import type { SimState } from '@/simulator/state';
-import { bridgedPort } from '@/test/bridgedPort';
-import { exchangeOn, usualLine } from './modbusExchange';
-import { scanOn, type ScanHit } from './scanIds';
-import { serialPortLine } from './serialPortLine';
+import { bridgedPort } from './bridgedPort';
+import { exchangeOn, usualLine } from '@/line/modbusExchange';
+import { scanOn, type ScanHit } from '@/line/scanIds';
+import { serialPortLine } from '@/line/serialPortLine';
 
 /** A serial port that bridges to the stand's line: what is said on it is what goes through a gateway. */
 const now = Date.UTC(2026, 2, 2, 10);
