@@ -77,6 +77,8 @@ export const stationId = (page: Page, code: string): Promise<string> =>
 export async function choose(page: Page, label: string, option: string | RegExp): Promise<void> {
   await page.getByRole('combobox', { name: label, exact: true }).click();
   await page.getByRole('option', { name: option }).click();
+  // While its list closes, the page behind it is hidden from whoever asks by role.
+  await expect(page.getByRole('listbox')).toHaveCount(0);
 }
 
 /** Opens a station's check page and begins a check of a channel; a short watch keeps the test short. */

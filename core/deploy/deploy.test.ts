@@ -113,6 +113,11 @@ describe('what is no data', () => {
   test('hung before its first row, taken down after its last: nothing to leave out', () => {
     expect(notData([ground(1)], { hungAt: -hour, takenDownAt: 900 * 24 * hour })).toEqual([]);
   });
+  test('hung just before its first row it still has to settle; one that follows at once does not', () => {
+    const justHung = { hungAt: -5 * minute, takenDownAt: null };
+    expect(saidNotData([ground(1)], justHung)).toMatchObject([{ from: 0, until: 20 * minute }]);
+    expect(saidNotData([{ ...ground(1), response: 0 }], { hungAt: 0, takenDownAt: null })).toEqual([]);
+  });
   test('said by nobody: the record shows it, to within a row', () => {
     const found = notData([ground(2, { bench: 6, van: 3 })], { hungAt: null, takenDownAt: null });
     expect(found.map((p) => [p.which, p.by])).toEqual([

@@ -1,6 +1,5 @@
 import { formatValue } from '../quantity/format';
 import { num } from '../plan/rule';
-import { positive } from '../valid';
 
 /** Stretches of a read-out that were recorded before the logger hung where it measures, or after it left. */
 
@@ -50,16 +49,16 @@ const compared = 72;
 export function saidNotData(channels: readonly ReadOut[], said: Whereabouts): readonly NotData[] {
   const [first, last] = spanOf(channels);
   const found: NotData[] = [];
-  if (said.hungAt !== null && first <= said.hungAt) {
-    const slowest = channels.reduce((a, b) => (b.response > a.response ? b : a));
+  const slowest = channels.reduce((a, b) => (b.response > a.response ? b : a));
+  const settledAt = said.hungAt === null ? null : said.hungAt + settled * slowest.response * 1000;
+  if (settledAt !== null && first < settledAt)
     found.push({
       which: 'bench',
       from: first,
-      until: said.hungAt + settled * slowest.response * 1000,
+      until: settledAt,
       by: 'said',
       why: `recorded before it hung where it measures, and while ${slowest.name} settled there: ${settled} × ${num(slowest.response)} s`,
     });
-  }
   if (said.takenDownAt !== null && last >= said.takenDownAt)
     found.push({
       which: 'drive-home',
@@ -132,7 +131,7 @@ export function notData(channels: readonly ReadOut[], said: Whereabouts): readon
     ...saidNotData(filled, said),
     ...(said.hungAt === null ? byRecord('bench') : []),
     ...(said.takenDownAt === null ? byRecord('drive-home') : []),
-  ].filter((p) => positive('length of a stretch', p.until - p.from) > 0);
+  ];
 }
 
 function spanOf(channels: readonly ReadOut[]): readonly [first: number, last: number] {
