@@ -91,7 +91,7 @@ export function beforeYouLeave(f: LeaveFacts): readonly LeaveItem[] {
       Math.abs(f.clock.difference) - f.clock.uncertainty > clockTolerance
         ? [
             `Its clock is ${formatDifference(f.clock.difference, 0)} s off.`,
-            'Set its clock under Connect; that begins a clock run, so launch it again after that.',
+            'Stop it, set its clock under Connect, then launch it again.',
           ]
         : null,
       `Its clock is right within ${clockTolerance} s (${formatDifference(f.clock.difference, 1)} s).`,
@@ -125,7 +125,7 @@ export function beforeYouLeave(f: LeaveFacts): readonly LeaveItem[] {
       f.staged > 0
         ? [
             `${f.staged} ${f.staged === 1 ? 'setting waits' : 'settings wait'} to be written.`,
-            'Write them under Connect, then launch it again.',
+            'Stop it, write them under Connect, then launch it again.',
           ]
         : null,
       'No setting waits to be written.',

@@ -43,13 +43,11 @@ export function lasting(
   const { channels, storesBattery, storeEvery, ampereHours } = use;
   whole('channels', channels, 1);
   positive('storage interval', storeEvery);
-  notNegative('charge drawn in a day', ampereHours);
-  const { perStamp, overhead, battery } = standAlone;
+  const { perStamp, overhead } = standAlone;
   const perRow = channels + perStamp + (storesBattery ? 1 : 0);
   const full = ((memory / perRow) * storeEvery) / day;
-  const fresh = ampereHours > 0 ? battery.ampereHours / ampereHours : Infinity;
-  const range = (most: number, taken: number): Days => ({ low: most * (1 - taken), high: most });
-  const lasts = { memory: range(full, overhead), battery: range(fresh, battery.coldTakes) };
+  const battery = ownBattery(standAlone.battery, ampereHours);
+  const lasts = { memory: less(full, overhead), battery: battery.days };
   return {
     perRow,
     ...lasts,
@@ -60,12 +58,32 @@ export function lasting(
     first: middle(lasts.memory) <= middle(lasts.battery) ? 'memory' : 'battery',
     sums: [
       `${memory} readings ÷ (${channels} channels + ${num(perStamp)} for the stamp${storesBattery ? ' + 1 for its battery' : ''}) × ${num(storeEvery)} s = ${num(full)} d, less up to ${num(overhead * 100)} % for pages and headers: ${daysText(lasts.memory)}`,
-      ...(fresh === Infinity
-        ? []
-        : [
-            `${num(battery.ampereHours)} Ah ÷ ${num(ampereHours * 1000)} mAh a day = ${num(fresh)} d, less up to ${num(battery.coldTakes * 100)} % for cold: ${daysText(lasts.battery)}`,
-          ]),
+      ...(battery.sum === '' ? [] : [battery.sum]),
     ],
+  };
+}
+
+const less = (most: number, taken: number): Days => ({ low: most * (1 - taken), high: most });
+
+/**
+ * How long a logger's own battery lasts when new: what it holds over what is drawn, less what cold may take. Common
+ * practice, no source.
+ *
+ * @param battery of its profile
+ * @param ampereHours drawn in a day, from 0
+ * @returns days, endless and without a sum where nothing is drawn
+ */
+export function ownBattery(
+  battery: StandAlone['battery'],
+  ampereHours: number,
+): { readonly days: Days; readonly sum: string } {
+  if (notNegative('charge drawn in a day', ampereHours) === 0)
+    return { days: { low: Infinity, high: Infinity }, sum: '' };
+  const most = battery.ampereHours / ampereHours;
+  const days = less(most, battery.coldTakes);
+  return {
+    days,
+    sum: `${num(battery.ampereHours)} Ah ÷ ${num(ampereHours * 1000)} mAh a day = ${num(most)} d, less up to ${num(battery.coldTakes * 100)} % for cold: ${daysText(days)}`,
   };
 }
 

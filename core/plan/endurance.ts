@@ -1,5 +1,5 @@
 import { planContext, type PlanContext, type Profiles } from './context';
-import { lasting } from '../deploy/lasting';
+import { lasting, ownBattery } from '../deploy/lasting';
 import { batteryDays, energyOf, usable } from './energy';
 import { num } from './rule';
 
@@ -60,21 +60,6 @@ export function memoryOf(
   return { days, sum: `${memory} readings ÷ ${channels} channels × ${num(storeEvery)} s = ${num(days)} d` };
 }
 
-/** Of a launched logger's own battery, the fewest days, with the sum; null for other loggers. */
-function ownBattery(
-  c: PlanContext,
-  wattHours: number,
-): { readonly days: number; readonly sum: string } | null {
-  const own = c.logger?.standAlone?.battery;
-  if (!own || wattHours <= 0) return null;
-  const ampereHours = wattHours / c.plan.supply.volts;
-  const days = (own.ampereHours / ampereHours) * (1 - own.coldTakes);
-  return {
-    days,
-    sum: `its own battery: ${num(own.ampereHours)} Ah ÷ ${num(ampereHours * 1000)} mAh a day, less up to ${num(own.coldTakes * 100)} % for cold = ${num(days)} d`,
-  };
-}
-
 /**
  * How long a plan lasts, of any channels and storage interval: what it draws does not hang on them, so it is
  * reckoned once. The usable share of the battery, over what is drawn in a day; common practice, no source.
@@ -87,15 +72,19 @@ export function endurance(c: PlanContext): (channels?: number, storeEvery?: numb
   const energy = energyOf(c);
   const { batteryAh, volts } = plan.supply;
   const fed = energy && batteryDays(energy.wattHours, plan);
-  const own = energy && fed === null ? ownBattery(c, energy.wattHours) : null;
-  const battery = fed ?? own?.days ?? null;
+  const alone = c.logger?.standAlone;
+  const own =
+    alone && fed === null && energy && energy.wattHours > 0
+      ? ownBattery(alone.battery, energy.wattHours / volts)
+      : null;
+  const battery = fed ?? own?.days.low ?? null;
   const batterySums =
     fed !== null
       ? [
           `${num(batteryAh!)} Ah × ${num(volts)} V × ${usable} ÷ ${Number(energy!.wattHours.toPrecision(3))} Wh a day = ${num(fed)} d`,
         ]
       : own
-        ? [own.sum]
+        ? [`its own battery: ${own.sum}`]
         : [];
   return (channels = storedChannels(c), storeEvery = plan.storeEvery) => {
     const memory = memoryOf(c, channels, storeEvery);

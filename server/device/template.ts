@@ -3,13 +3,11 @@ import { describeChannel, quantityOf } from '@/core/quantity/quantity';
 import { settingDifferences } from '@/core/settings/channelSettings';
 import { applyTemplate, type SettingsTemplate } from '@/core/settings/template';
 import type { Database } from '@/db/database';
-import { recordAct } from '../book/recordAct';
 import type { Context } from '../context';
 import { badField, inTheWay } from '../problem';
 import { atStation } from '../station/atStation';
 import { isLogged, loadStation, loggerNumber, loggerOf, type StationGraph } from '../station/stationGraph';
-import { stageRevision } from './stageRevision';
-import { refuseUnfit } from './unfitSettings';
+import { stageEach, type Wanted } from './stageEach';
 
 /** Settings of a whole logger as JSON for other stations, by what feeds each channel. */
 
@@ -63,32 +61,22 @@ export async function stageTemplate(
         `The template of ${template.from} is for ${[...new Set(template.channels.map((c) => c.sensor))].join(', ') || 'no channel at all'}; here hang ${[...new Set(here.map((h) => h.target.sensor))].join(', ') || 'no sensors'}.`,
         'Use a template of a station with the same models.',
       );
-    const staged: number[] = [];
-    for (const { id, settings } of taken) {
+    const wanted = taken.flatMap(({ id, settings }): Wanted[] => {
       const { channel } = here.find((h) => h.target.id === id)!;
       const now = (channel.staged ?? channel.written)?.settings;
-      const wanted = {
-        ...settings,
-        description:
-          now?.description ?? describeChannel(channel.row.zoneName, quantityOf(channel.row.quantity).code),
-      };
-      if (now && settingDifferences(wanted, now).length === 0) continue;
-      refuseUnfit(channel, wanted);
-      await stageRevision(ctx, tx, channel, wanted);
-      staged.push(loggerNumber(channel));
-    }
-    if (staged.length > 0)
-      await recordAct(ctx, tx, {
-        stationId,
-        occurredAt: ctx.now(),
-        kind: 'stage',
-        text: `Staged settings by the template of ${template.from} for channels ${staged.join(', ')}, not yet written`,
-        action: 'settings.stage-template',
-        subject: { from: template.from, channels: staged },
-      });
+      const { zoneName, quantity } = channel.row;
+      const description = now?.description ?? describeChannel(zoneName, quantityOf(quantity).code);
+      const next = { ...settings, description };
+      return now && settingDifferences(next, now).length === 0 ? [] : [{ channel, settings: next }];
+    });
+    await stageEach(ctx, tx, stationId, wanted, {
+      action: 'settings.stage-template',
+      says: (of) => `Staged settings by the template of ${template.from} for channels ${of}`,
+      from: template.from,
+    });
     return {
-      staged: staged.length,
-      equal: taken.length - staged.length,
+      staged: wanted.length,
+      equal: taken.length - wanted.length,
       unused: unused.map((c) => `${c.sensor} ${c.output}`),
     };
   });
@@ -106,27 +94,19 @@ export async function stagePrevious(ctx: Context, stationId: string): Promise<{ 
         `Settings of channel ${waiting.map(loggerNumber).join(', ')} are staged and not written.`,
         'Write or discard them first: then it is clear what was there before.',
       );
-    const before = graph.channels.flatMap((c) => {
-      const last = c.history.at(-2);
-      return isLogged(c) && c.installation && last ? [{ c, settings: last.settings }] : [];
+    const before = graph.channels.flatMap((channel): Wanted[] => {
+      const last = channel.history.at(-2);
+      return isLogged(channel) && channel.installation && last ? [{ channel, settings: last.settings }] : [];
     });
-    for (const { c, settings } of before) {
-      refuseUnfit(c, settings);
-      await stageRevision(ctx, tx, c, settings);
-    }
     if (before.length === 0)
       throw inTheWay(
         'nothing-before',
         'No channel was written more than once.',
         'There is nothing to go back to.',
       );
-    await recordAct(ctx, tx, {
-      stationId,
-      occurredAt: ctx.now(),
-      kind: 'stage',
-      text: `Staged what was written before for channels ${before.map(({ c }) => loggerNumber(c)).join(', ')}, not yet written`,
+    await stageEach(ctx, tx, stationId, before, {
       action: 'settings.stage-previous',
-      subject: { channels: before.map(({ c }) => c.row.id) },
+      says: (of) => `Staged what was written before for channels ${of}`,
     });
     return { staged: before.length };
   });

@@ -1,5 +1,3 @@
-import { refuseUnfit } from './unfitSettings';
-import { recordAct } from '../book/recordAct';
 import type { Context } from '../context';
 import { newId } from '../id';
 import { inTheWay, Problem } from '../problem';
@@ -7,7 +5,7 @@ import { startOperation, type Progress } from '../process/operation';
 import { atStation } from '../station/atStation';
 import { isLogged, loadStation, loggerNumber, loggerOf } from '../station/stationGraph';
 import { proposedSettings, writeSettings } from './settings';
-import { stageRevision } from './stageRevision';
+import { stageEach, type Wanted } from './stageEach';
 
 /** Settings of a whole logger at once: those nobody gave are staged as proposed, and all that is staged is written. */
 
@@ -24,20 +22,16 @@ export async function stageProposed(
   return atStation(ctx, stationId, async (tx) => {
     const graph = await loadStation(ctx.db, stationId, tx);
     const unset = graph.channels.filter((c) => isLogged(c) && c.installation && !c.staged && !c.written);
-    for (const c of unset) {
-      const settings = proposedSettings(c, storageInterval);
-      refuseUnfit(c, settings);
-      await stageRevision(ctx, tx, c, settings);
-    }
-    if (unset.length > 0)
-      await recordAct(ctx, tx, {
-        stationId,
-        occurredAt: ctx.now(),
-        kind: 'stage',
-        text: `Staged the proposed settings of channels ${unset.map(loggerNumber).join(', ')}, stored every ${storageInterval} s, not yet written`,
+    await stageEach(
+      ctx,
+      tx,
+      stationId,
+      unset.map((channel) => ({ channel, settings: proposedSettings(channel, storageInterval) })),
+      {
         action: 'settings.stage-proposed',
-        subject: { channels: unset.map((c) => c.row.id) },
-      });
+        says: (of) => `Staged the proposed settings of channels ${of}, stored every ${storageInterval} s`,
+      },
+    );
     return { staged: unset.length };
   });
 }
@@ -54,28 +48,18 @@ export async function stageInterval(
 ): Promise<{ staged: number }> {
   return atStation(ctx, stationId, async (tx) => {
     const graph = await loadStation(ctx.db, stationId, tx);
-    const other = graph.channels.flatMap((c) => {
-      const settings = isLogged(c) && c.installation ? (c.staged ?? c.written)?.settings : undefined;
-      return settings && settings.storageInterval !== storageInterval ? [{ c, settings }] : [];
+    const other = graph.channels.flatMap((channel): Wanted[] => {
+      const now =
+        isLogged(channel) && channel.installation ? (channel.staged ?? channel.written)?.settings : undefined;
+      if (!now || now.storageInterval === storageInterval) return [];
+      const measurementInterval = Math.min(now.measurementInterval, storageInterval);
+      return [{ channel, settings: { ...now, storageInterval, measurementInterval } }];
     });
-    for (const { c, settings } of other) {
-      const wanted = {
-        ...settings,
-        storageInterval,
-        measurementInterval: Math.min(settings.measurementInterval, storageInterval),
-      };
-      refuseUnfit(c, wanted);
-      await stageRevision(ctx, tx, c, wanted);
-    }
-    if (other.length > 0)
-      await recordAct(ctx, tx, {
-        stationId,
-        occurredAt: ctx.now(),
-        kind: 'stage',
-        text: `Staged another storage interval for channels ${other.map(({ c }) => loggerNumber(c)).join(', ')}: ${storageInterval} s, not yet written`,
-        action: 'settings.stage-interval',
-        subject: { channels: other.map(({ c }) => c.row.id), storageInterval },
-      });
+    await stageEach(ctx, tx, stationId, other, {
+      action: 'settings.stage-interval',
+      says: (of) => `Staged another storage interval for channels ${of}: ${storageInterval} s`,
+      storageInterval,
+    });
     return { staged: other.length };
   });
 }

@@ -14,9 +14,9 @@ import type { HalfDuplexLine } from '@/line/halfDuplexLine';
 import { exchangeOn, usualLine, type Exchange } from '@/line/modbusExchange';
 import { scanOn, type ScanHit } from '@/line/scanIds';
 import { AnswerBox } from '../line/AnswerBox';
+import { Field } from '../line/Field';
 import { Frames } from '../line/Frames';
 import { newId, send } from '../shared/api';
-import { NumberField } from '../shared/NumberField';
 import { ProblemNote } from '../shared/ProblemNote';
 import { gloved } from '../shared/theme';
 
@@ -93,7 +93,14 @@ export function DirectTalk(props: Talk) {
             <MenuItem value={4}>input</MenuItem>
           </TextField>
           <Field label="From" value={address} low={0} high={65_535} onChange={setAddress} />
-          <Field label="How many, or value" value={value} low={0} high={65_535} onChange={setValue} />
+          <Field
+            label="How many, or value"
+            width={150}
+            value={value}
+            low={0}
+            high={65_535}
+            onChange={setValue}
+          />
           <Button
             variant="contained"
             sx={gloved}
@@ -232,18 +239,4 @@ function useKeep({ stationId, serial }: Pick<Talk, 'stationId' | 'serial'>) {
       return { ...what, notKept: (error as Error).message };
     }
   };
-}
-
-function Field(props: {
-  label: string;
-  value: number | null;
-  low: number;
-  high: number;
-  onChange: (n: number | null) => void;
-}) {
-  return (
-    <Box sx={{ width: 132 }}>
-      <NumberField {...props} empty={false} />
-    </Box>
-  );
 }

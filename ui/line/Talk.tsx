@@ -14,24 +14,10 @@ import { NumberField } from '../shared/NumberField';
 import { ProblemNote } from '../shared/ProblemNote';
 import { gloved } from '../shared/theme';
 import { AnswerBox } from './AnswerBox';
+import { Field } from './Field';
 import { Frames } from './Frames';
 
 const row = { display: 'flex', gap: 1, flexWrap: 'wrap', alignItems: 'flex-start', mt: 1.25 } as const;
-
-/** One number of a question, narrow beside its fellows. */
-function Field(props: {
-  label: string;
-  value: number | null;
-  low: number;
-  high: number;
-  onChange: (n: number | null) => void;
-}) {
-  return (
-    <Box sx={{ width: 112 }}>
-      <NumberField {...props} empty={false} />
-    </Box>
-  );
-}
 
 export function Answer({ answer }: { answer: BusAnswerView & { state?: BusWriteView['state'] } }) {
   const good = answer.state ? answer.state === 'done' : answer.registers.length > 0;
