@@ -3,6 +3,7 @@ import type { SensorProfile } from '@/core/device/profile';
 import ayreK1 from './profiles/ayre-k1.json';
 import ayreR2 from './profiles/ayre-r2.json';
 import ayreW1 from './profiles/ayre-w1.json';
+import brannochA1 from './profiles/brannoch-a1.json';
 import brannochB4 from './profiles/brannoch-b4.json';
 import brannochB6 from './profiles/brannoch-b6.json';
 import brannochB8 from './profiles/brannoch-b8.json';
@@ -66,6 +67,7 @@ export const profiles: readonly DeviceProfile[] = [
   ayreK1,
   ayreR2,
   ayreW1,
+  brannochA1,
   brannochB4,
   brannochB6,
   brannochB8,

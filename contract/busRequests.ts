@@ -1,7 +1,7 @@
 import { causes, type Cause } from '@/core/recovery/cause';
 import type { StepName } from '@/core/recovery/steps';
 import type { SerialSettings } from '@/core/bus/serial';
-import { finite, id, serialSettings } from '@/schema/pieces';
+import { finite, id, name, serialSettings } from '@/schema/pieces';
 import { listOf, must, number, oneOf, orNull, shape, text, unionBy, yesNo } from '@/schema/shape';
 
 /** Talking on a serial line in the logger's place, and looking for why a device does not answer. */
@@ -115,7 +115,9 @@ export interface StepRecovery {
     | { step: 'supply'; volts: number }
     /** Set by hand to this combination. */
     | { step: 'speeds'; at: SerialSettings }
-    | { step: 'mended'; cause: Cause };
+    | { step: 'mended'; cause: Cause }
+    /** Its logger is asked what it shows of it; the line has to be given back. */
+    | { step: 'verified' };
 }
 const nth = must(number((n) => n.integer().min(1).max(500)));
 const volts = { volts: must(finite((n) => n.min(-1000).max(1000))) };
@@ -154,6 +156,7 @@ export const stepRecovery = shape<StepRecovery>({
       supply: volts,
       speeds: { at: must(serialSettings) },
       mended: { cause: must(oneOf<Cause>()(...(causes as [Cause]))) },
+      verified: {},
     }),
   ),
 });
@@ -185,20 +188,24 @@ export const mendRecovery = shape<MendRecovery>({ actionId: id, number: nth });
 const terminal = must(text((s) => s.min(1).max(40)));
 const address = must(text((s) => s.pattern(/^[0-9a-zA-Z]$/)));
 
-/** SDI-12 through the logger, on one of its terminals. */
-export interface SaySdi12 {
-  actionId: string;
+/** SDI-12 on a terminal of the logger, through it or through an adapter of that line. */
+interface Sdi12Said {
   terminal: string;
+  /** Left out: the logger passes it on. */
+  by?: 'logger' | 'adapter';
+}
+const said = { terminal, by: oneOf<'logger' | 'adapter'>()('logger', 'adapter') };
+export interface SaySdi12 extends Sdi12Said {
+  actionId: string;
   command: string;
 }
 export const saySdi12 = shape<SaySdi12>({
   actionId: id,
-  terminal,
+  ...said,
   command: must(text((s) => s.min(2).max(10))),
 });
-export interface MeasureSdi12 {
+export interface MeasureSdi12 extends Sdi12Said {
   actionId: string;
-  terminal: string;
   address: string;
   /** "M", "M1", "C". */
   command: string;
@@ -206,23 +213,21 @@ export interface MeasureSdi12 {
 }
 export const measureSdi12 = shape<MeasureSdi12>({
   actionId: id,
-  terminal,
+  ...said,
   address,
   command: must(text((s) => s.pattern(/^[MC][1-9]?$/))),
   crc: must(yesNo()),
 });
-export interface ScanSdi12 {
+export interface ScanSdi12 extends Sdi12Said {
   operationId: string;
-  terminal: string;
 }
-export const scanSdi12 = shape<ScanSdi12>({ operationId: id, terminal });
-export interface ChangeSdi12 {
+export const scanSdi12 = shape<ScanSdi12>({ operationId: id, ...said });
+export interface ChangeSdi12 extends Sdi12Said {
   actionId: string;
-  terminal: string;
   from: string;
   to: string;
 }
-export const changeSdi12 = shape<ChangeSdi12>({ actionId: id, terminal, from: address, to: address });
+export const changeSdi12 = shape<ChangeSdi12>({ actionId: id, ...said, from: address, to: address });
 
 /** Looks anew who hangs on a daisy chain. */
 export interface DiscoverChain {
@@ -244,4 +249,19 @@ export const setBusSerial = shape<SetBusSerial>({
   actionId: id,
   installationId: id,
   to: must(serialSettings),
+});
+
+/** The coefficients of a part that was replaced in a sensor, as its label says them. */
+export interface ChangePart {
+  actionId: string;
+  installationId: string;
+  /** Serial number of the part. */
+  serial: string;
+  coefficients: number[];
+}
+export const changePart = shape<ChangePart>({
+  actionId: id,
+  installationId: id,
+  serial: must(name(60)),
+  coefficients: must(listOf(finite(), (a) => a.min(1).max(16))),
 });

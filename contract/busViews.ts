@@ -23,6 +23,18 @@ export interface BusWriteView extends BusAnswerView {
   readonly state: 'intent' | 'done' | 'failed' | 'unknown';
 }
 
+/** A part of a sensor that is replaced on site, and what was put in last. */
+export interface PartView {
+  readonly name: string;
+  readonly coefficients: readonly { readonly name: string; readonly low: number; readonly high: number }[];
+  readonly last: {
+    readonly serial: string;
+    readonly coefficients: readonly number[];
+    readonly previous: readonly number[] | null;
+    readonly at: string;
+  } | null;
+}
+
 export interface ScanView {
   readonly from: number;
   readonly to: number;
@@ -100,6 +112,13 @@ export interface ConsoleView {
   /** Data lines that the logger passes SDI-12 commands on to. */
   readonly dataLines: readonly {
     readonly terminal: string;
+    /** An adapter that speaks there too, on its own; null for none. */
+    readonly adapter: {
+      readonly portId: string;
+      readonly name: string;
+      readonly address: string;
+      readonly session: LineSessionView | null;
+    } | null;
     readonly devices: readonly {
       readonly installationId: string;
       readonly address: string;
@@ -131,6 +150,8 @@ export interface ConsoleView {
         readonly storeRegister: number | null;
         readonly serialRegister: number | null;
       } | null;
+      /** A part of it that is replaced; null for none. */
+      readonly part: PartView | null;
       /** The search that is open for it. */
       readonly recoveryId: string | null;
     }[];
@@ -158,7 +179,7 @@ export interface RecoveryView {
   readonly what: RecoveryCase;
   readonly evidence: readonly {
     readonly number: number;
-    readonly step: StepName | 'mended';
+    readonly step: StepName | 'mended' | 'verified';
     readonly at: string;
     readonly initials: string;
     readonly says: string;

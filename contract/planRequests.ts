@@ -56,7 +56,7 @@ export interface ChangeLines {
       /** Code of its profile, which then says how it frames; null for one that nobody described. */
       profile: string | null;
       address: string;
-      framing: 'rtu' | 'tcp';
+      framing: 'rtu' | 'tcp' | 'sdi-12';
       serial: SerialSettings;
     } | null;
   }[];
@@ -74,7 +74,7 @@ export const changeLines = shape<ChangeLines>({
             shape<NonNullable<Line['gateway']>>({
               profile: must(orNull(text((s) => s.max(40)))),
               address: deviceAddress,
-              framing: must(oneOf<'rtu' | 'tcp'>()('rtu', 'tcp')),
+              framing: must(oneOf<'rtu' | 'tcp' | 'sdi-12'>()('rtu', 'tcp', 'sdi-12')),
               serial: must(serialSettings),
             }),
           ),

@@ -44,10 +44,15 @@ export interface SetUpView {
         serial: string;
         address: string;
       } | null;
-      /** Its serial lines. */
-      lines: { portId: string; name: string; gateway: ChangeLines['ports'][number]['gateway'] }[];
+      /** Its serial lines, and its data lines of SDI-12. */
+      lines: {
+        portId: string;
+        name: string;
+        bus: 'modbus-rtu' | 'sdi-12';
+        gateway: ChangeLines['ports'][number]['gateway'];
+      }[];
     }[];
   }[];
   loggers: { code: string; name: string; preferred: number; lines: string[] }[];
-  gateways: { code: string; name: string; framing: 'rtu' | 'tcp' }[];
+  gateways: { code: string; name: string; framing: 'rtu' | 'tcp' | 'sdi-12' }[];
 }

@@ -13,6 +13,8 @@ export const practiceFaults = {
   duplicate: 'the ID of its neighbour',
   protocol: 'another protocol',
   dead: 'dead',
+  tilted: 'knocked to 5° from the vertical',
+  part: 'another part in it, by its label',
   'power-cycle': 'power taken away and given back',
   alone: 'alone: the data leads of all others lifted',
   lifted: 'its own data leads lifted',
@@ -29,18 +31,24 @@ export const practiceMoves = {
   button: 'its button pressed',
   battery: 'a new battery put in',
 } as const;
+/** What can be done with a logger that has to be told to keep what it holds. */
+export const practicePower = { 'off-and-on': 'its power taken away and given back' } as const;
+export type PracticePower = keyof typeof practicePower;
+export const practicePowerNames = Object.keys(practicePower) as readonly PracticePower[];
 export type PracticeMove = keyof typeof practiceMoves;
 export const practiceMoveNames = Object.keys(practiceMoves) as readonly PracticeMove[];
 
-/** Of a sensor by its serial number a fault, of a launched logger by its own a move. */
+/** Of a sensor by its serial number a fault; of a logger by its own a move, or its power. */
 export interface Practise {
   serial: string;
-  fault: PracticeFault | PracticeMove;
+  fault: PracticeFault | PracticeMove | PracticePower;
 }
 export const practise = shape<Practise>({
   serial: must(text((s) => s.max(40))),
   fault: must(
-    oneOf<Practise['fault']>()(...([...practiceFaultNames, ...practiceMoveNames] as [Practise['fault']])),
+    oneOf<Practise['fault']>()(
+      ...([...practiceFaultNames, ...practiceMoveNames, ...practicePowerNames] as [Practise['fault']]),
+    ),
   ),
 });
 
@@ -50,6 +58,12 @@ export interface PracticeView {
     readonly station: string;
     readonly logger: string;
     readonly where: string | null;
+  }[];
+  /** Loggers that keep what they hold when they are told, and whether they would lose something now. */
+  readonly forgetful: readonly {
+    readonly station: string;
+    readonly logger: string;
+    readonly loses: boolean;
   }[];
   readonly lines: readonly {
     readonly station: string;
@@ -63,6 +77,8 @@ export interface PracticeView {
       readonly supply: number;
       readonly idle: number;
       readonly light: 'on' | 'off' | null;
+      /** What the label of its part says; null where it has none. */
+      readonly label: readonly number[] | null;
     }[];
   }[];
 }

@@ -1,7 +1,9 @@
+import { adjustmentWays, type AdjustmentWay } from '@/core/device/adjustmentWay';
 import type { SerialSettings } from '@/core/bus/serial';
 import type { School } from '@/core/check/budget';
 import type { Unit } from '@/core/quantity/unit';
 import type { ChannelSettings } from '@/core/settings/channelSettings';
+import type { OwnSettings } from '@/core/settings/ownSettings';
 import type { SettingsTemplate, TemplateChannel } from '@/core/settings/template';
 import {
   channelSettings,
@@ -11,6 +13,7 @@ import {
   instrumentQuantity,
   name,
   occurredAt,
+  ownSettings,
   quantity,
   serialSettings,
   unit,
@@ -95,6 +98,22 @@ export const stageSettings = shape<StageSettings>({
   settings: must(channelSettings),
 });
 
+/** Stages from where on a leaf counts as wet, by what its sensor reads now. */
+export interface StageWetThreshold {
+  revisionId: string;
+  basedOn: number;
+  /** Somebody looked: it is dry. */
+  isDry: boolean;
+  /** Why it is dry although something speaks against it; empty where nothing does. */
+  despite: string;
+}
+export const stageWetThreshold = shape<StageWetThreshold>({
+  revisionId: id,
+  basedOn: must(number((n) => n.integer().min(0))),
+  isDry: must(yesNo()),
+  despite: must(words()),
+});
+
 export interface WriteSettings {
   actionId: string;
   revisionId: string;
@@ -163,14 +182,36 @@ export interface Adjust {
   actionId: string;
   adjustmentId: string;
   by: number;
-  mode: 'absolute' | 'added';
+  mode: AdjustmentWay;
+  /** What a person entered at the device, and what it held before and holds now where it says so; only for those ways. */
+  byHand?: { entered: number; before: number | null; after: number | null };
   occurredAt: string;
 }
 export const adjust = shape<Adjust>({
   actionId: id,
   adjustmentId: id,
   by: must(finite()),
-  mode: must(oneOf<Adjust['mode']>()('absolute', 'added')),
+  mode: must(oneOf<AdjustmentWay>()(...(adjustmentWays as [AdjustmentWay]))),
+  byHand: shape<NonNullable<Adjust['byHand']>>({
+    entered: must(finite()),
+    before: must(orNull(finite())),
+    after: must(orNull(finite())),
+  }),
+  occurredAt,
+});
+
+/** Puts back the offset that was there before the last adjustment of a check. */
+export interface UndoAdjustment {
+  actionId: string;
+  adjustmentId: string;
+  /** The adjustment that is taken back. */
+  undoes: string;
+  occurredAt: string;
+}
+export const undoAdjustment = shape<UndoAdjustment>({
+  actionId: id,
+  adjustmentId: id,
+  undoes: id,
   occurredAt,
 });
 
@@ -190,6 +231,30 @@ export interface BeginWork {
   operationId: string;
 }
 export const beginWork = shape<BeginWork>({ operationId: id });
+
+/** Stages what a logger is to hold of itself. */
+export interface StageOwn {
+  revisionId: string;
+  /** Number of the revision the person was looking at; 0 for none. */
+  basedOn: number;
+  settings: OwnSettings;
+}
+export const stageOwn = shape<StageOwn>({
+  revisionId: id,
+  basedOn: must(number((n) => n.integer().min(0))),
+  settings: must(ownSettings),
+});
+
+/** Writes all that is staged; `keep`: and has the logger store it for good, where it has to be told. */
+export interface WriteAll extends BeginWork {
+  keep: boolean;
+}
+export const writeAll = shape<WriteAll>({ operationId: id, keep: must(yesNo()) });
+
+export interface StoreSettings {
+  actionId: string;
+}
+export const storeSettings = shape<StoreSettings>({ actionId: id });
 
 /** Asks the sensor of a channel several times. */
 export interface BeginLiveTest {

@@ -5,12 +5,13 @@ import type { Settling } from '@/core/check/settling';
 import type { Convergence, Verdict } from '@/core/check/verdict';
 import type { QuantityCode } from '@/core/quantity/quantity';
 import type { Unit } from '@/core/quantity/unit';
-import type { ChannelSettings, SettingDifference, DifferingField } from '@/core/settings/channelSettings';
+import type { AdjustmentWay } from '@/core/device/adjustmentWay';
 import type { FindingCode, StoneName, StoneState } from '@/core/trust/finding';
 import type { ConnectionKind } from '@/core/device/connection';
 import type { Landing, TerminalPlace } from '@/core/wiring/landing';
 import type { Signal } from '@/core/wiring/landing';
 import type { Role } from './permission';
+import type { ChannelSettingsView, OwnView } from './settingViews';
 
 /** What the application answers: plain data, instants as ISO text in UTC, values in base units. */
 
@@ -194,51 +195,6 @@ export interface TalkView {
     value: number | null;
   }[];
 }
-export interface RevisionView {
-  id: string;
-  revision: number;
-  settings: ChannelSettings;
-  stagedAt: string;
-  stagedBy: string;
-  writtenAt: string | null;
-  differences: SettingDifference[] | null;
-}
-export interface ChannelSettingsView {
-  /** Whether a sensor feeds it now. */
-  fed: boolean;
-  channelId: string;
-  number: number;
-  quantity: QuantityCode;
-  zoneName: string;
-  staged: RevisionView | null;
-  written: RevisionView | null;
-  newest: number;
-  /** Fields in which staged differs from written. */
-  changes: SettingDifference[];
-}
-/** What a channel of the logger holds, beside what was written and what is staged; null where there is none. */
-export interface HeldChannelView {
-  readonly channelId: string;
-  readonly number: number;
-  readonly name: string;
-  /** False where the logger knows nothing of that channel. */
-  readonly configured: boolean;
-  readonly fields: readonly {
-    readonly field: DifferingField;
-    readonly staged: string | null;
-    readonly held: string | null;
-    readonly written: string | null;
-    readonly changed: boolean;
-  }[];
-}
-export interface HeldSettingsView {
-  readonly at: string;
-  readonly firmware: string;
-  /** What is known to be wrong with it, sentences. */
-  readonly faults: readonly string[];
-  readonly channels: readonly HeldChannelView[];
-}
-
 /** A logger's label, its log-in and firmware, as they are on file. */
 export interface LoggerLabelView {
   readonly serial: string;
@@ -260,6 +216,8 @@ export interface ConnectView {
   cautions: readonly string[];
   /** Its logger is one that is launched and left alone. */
   launched: boolean;
+  /** Null without a described logger. */
+  own: OwnView | null;
   label: LoggerLabelView;
   ports: {
     id: string;
@@ -341,17 +299,23 @@ export interface CheckView {
   readings: CheckReadingView[];
   budget: Budget | null;
   verdict: Verdict | null;
+  /** How its logger takes an adjustment; none where it lies over the record. */
+  ways: AdjustmentWay[];
   adjustments: {
     id: string;
     round: number;
     place: 'device' | 'record';
-    mode: string;
+    mode: AdjustmentWay;
     entered: number;
-    previous: number;
-    resulting: number;
+    previous: number | null;
+    resulting: number | null;
     readAtEntry: number;
+    byHand: boolean;
     at: string;
     sum: string;
+    /** It was taken back; it takes another back. */
+    undone: boolean;
+    undoes: boolean;
   }[];
   pendingAction: OpenActionView | null;
   convergence: Convergence | null;

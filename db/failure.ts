@@ -20,6 +20,7 @@ export const closingRules = [
   'reference_check_closed',
   'device_action_settled',
   'setting_revision_written',
+  'own_setting_written',
   'check_reading_excluded',
   'record_import_over',
   'operation_over',

@@ -127,3 +127,21 @@ export async function newestReadings(
   );
   return new Map(found.map((f) => [f.channelKey, { at: f.at.getTime(), value: f.value }]));
 }
+
+/** The sum of what a channel logged within a span; 0 for nothing. */
+export async function sumOfReadings(
+  db: Database,
+  stationKey: number,
+  channelKey: number,
+  fromMs: number,
+  untilMs: number,
+): Promise<number> {
+  const [found] = await query<{ sum: number | null }>(
+    db,
+    `select sum(value) as sum from reading
+      where station_key = :stationKey and channel_key = :channelKey and at > :from and at <= :until
+        and ${shown(':stationKey')}`,
+    { stationKey, channelKey, from: new Date(fromMs), until: new Date(untilMs) },
+  );
+  return found?.sum ?? 0;
+}

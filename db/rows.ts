@@ -1,4 +1,5 @@
 /** One row of each table, in the field's words. Instants are Date, ids UUIDv7 text. */
+import type { AdjustmentWay } from '@/core/device/adjustmentWay';
 import type { StartsBy, WhenFull } from '@/core/device/loggerProfile';
 import type { Evidence } from '@/core/recovery/recovery';
 import type { CheckPlan } from '@/core/check/plan';
@@ -8,6 +9,7 @@ import type { CheckResult } from './stored/check';
 import type { Expected } from './stored/deploy';
 import type { LayerParameters } from './stored/layer';
 import type { ChannelSettings } from '@/core/settings/channelSettings';
+import type { OwnSettings } from '@/core/settings/ownSettings';
 import type { ImportPlan } from '@/core/import/plan';
 import type { QualityThresholds } from '@/core/quality/tests';
 import type { ChannelSource } from '@/core/trust/stationFacts';
@@ -75,7 +77,7 @@ export interface PortRow {
   name: string;
   /** A serial line with its gateway has all of these, a row of terminals none. */
   gatewayAddress: string | null;
-  framing: 'rtu' | 'tcp' | null;
+  framing: 'rtu' | 'tcp' | 'sdi-12' | null;
   baud: number | null;
   dataBits: 7 | 8 | null;
   parity: 'none' | 'even' | 'odd' | null;
@@ -276,7 +278,9 @@ export type DeviceActionKind =
   | 'bus-write'
   | 'sdi-write'
   | 'hold-polling'
-  | 'launch';
+  | 'launch'
+  | 'write-own'
+  | 'store-settings';
 export interface LineSessionRow {
   stationId: string;
   id: string;
@@ -298,6 +302,38 @@ export interface LoggerLabelRow {
   registeredAt: string;
   logIn: 'none' | 'factory' | 'changed';
   saidAt: Date;
+  personId: string;
+}
+export interface OwnSettingRow {
+  stationId: string;
+  id: string;
+  loggerId: string;
+  revision: number;
+  settings: OwnSettings;
+  stagedAt: Date;
+  stagedBy: string;
+  writtenAt: Date | null;
+  readBack: OwnSettings | null;
+  discardedAt: Date | null;
+}
+export interface LoggerKeepingRow {
+  stationId: string;
+  id: string;
+  loggerId: string;
+  kept: boolean;
+  notedAt: Date;
+  personId: string;
+}
+export interface PartChangeRow {
+  stationId: string;
+  id: string;
+  installationId: string;
+  part: string;
+  serial: string;
+  coefficients: readonly number[];
+  previous: readonly number[] | null;
+  deviceActionId: string;
+  changedAt: Date;
   personId: string;
 }
 export interface LoggerFirmwareRow {
@@ -359,14 +395,19 @@ export interface AdjustmentRow {
   installationId: string;
   place: 'device' | 'record';
   round: number;
-  mode: 'absolute' | 'added';
+  mode: AdjustmentWay;
   entered: number;
-  previous: number;
-  resulting: number;
+  /** Null where a device that was adjusted by hand does not say. */
+  previous: number | null;
+  resulting: number | null;
   readAtEntry: number;
+  /** A person entered it at the device. */
+  byHand: boolean;
   deviceActionId: string | null;
   effectiveAt: Date;
   personId: string;
+  /** The adjustment it takes back. */
+  undoes: string | null;
 }
 export interface LayerRow {
   stationId: string;

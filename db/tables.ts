@@ -4,8 +4,9 @@ import { storedAction } from './stored/action';
 import { storedCheckPlan, storedCheckResult, storedEntered, storedSettling } from './stored/check';
 import { storedExpected } from './stored/deploy';
 import { storedInputs, storedParameters } from './stored/derivation';
-import { storedEvidence, storedLayers } from './stored/line';
+import { storedCoefficients, storedEvidence, storedLayers } from './stored/line';
 import { storedLayer } from './stored/layer';
+import { storedOwn } from './stored/own';
 import { storedWiringPlan } from './stored/wiringPlan';
 import { storedProfile } from './stored/profile';
 import {
@@ -341,6 +342,41 @@ export function defineTables(s: Sequelize) {
         personId: id,
       },
     }),
+    ownSetting: defineTable<rows.OwnSettingRow>(s, {
+      name: 'own_setting',
+      key: hungKey,
+      columns: {
+        ...hung,
+        loggerId: id,
+        revision: int,
+        settings: json(storedOwn),
+        stagedAt: instant,
+        stagedBy: id,
+        writtenAt: instant,
+        readBack: json(storedOwn),
+        discardedAt: instant,
+      },
+    }),
+    loggerKeeping: defineTable<rows.LoggerKeepingRow>(s, {
+      name: 'logger_keeping',
+      key: hungKey,
+      columns: { ...hung, loggerId: id, kept: flag, notedAt: instant, personId: id },
+    }),
+    partChange: defineTable<rows.PartChangeRow>(s, {
+      name: 'part_change',
+      key: hungKey,
+      columns: {
+        ...hung,
+        installationId: id,
+        part: text,
+        serial: text,
+        coefficients: json(storedCoefficients),
+        previous: json(storedCoefficients),
+        deviceActionId: id,
+        changedAt: instant,
+        personId: id,
+      },
+    }),
     loggerFirmware: defineTable<rows.LoggerFirmwareRow>(s, {
       name: 'logger_firmware',
       key: hungKey,
@@ -410,9 +446,11 @@ export function defineTables(s: Sequelize) {
         previous: number,
         resulting: number,
         readAtEntry: number,
+        byHand: flag,
         deviceActionId: id,
         effectiveAt: instant,
         personId: id,
+        undoes: id,
       },
     }),
     layer: defineTable<rows.LayerRow>(s, {

@@ -8,6 +8,7 @@ import {
   launchedSchema,
   liveSchema,
   LoggerFault,
+  ownSchema,
   parsed,
   pollingSchema,
   recordTimeOut,
@@ -27,6 +28,7 @@ const files = {
   clock: 'CLOCK.TXT',
   polling: 'POLLING.TXT',
   launch: 'LAUNCH.TXT',
+  own: 'OWN.TXT',
 } as const;
 const recordFile = (run: number) => `REC${run}.CSV`;
 
@@ -100,6 +102,19 @@ export const fileLinkLogger: LoggerDriver = {
         if (!held) throw unknownChannel(channelNumber);
         return { ...held, offset };
       }),
+    tellTrueValue: () => Promise.reject(new LoggerFault('this logger takes offsets only', false)),
+    async own() {
+      const { activated, ...rest } = valuesOf(await read(at, files.own));
+      return sound({ ...rest, activated: activated?.split(',').filter(Boolean) }, ownSchema);
+    },
+    writeOwn: ({ stationId, name, activated }) =>
+      putText(
+        at,
+        files.own,
+        `stationId=${stationId}\nname=${name.replace(/[\r\n]+/g, ' ')}\nactivated=${activated.join(',')}\n`,
+        usualTimeOut,
+      ),
+    store: () => Promise.reject(new LoggerFault('this logger keeps what it is told at once', false)),
     setClock: (text) => putText(at, files.clock, `${text}\n`, usualTimeOut),
     async heldFor() {
       return sound<{ heldFor: number }>(

@@ -8,6 +8,8 @@ import {
   largestAnswer,
   liveSchema,
   LoggerFault,
+  ownSchema,
+  storedSchema,
   parsed,
   pollingSchema,
   recordTimeOut,
@@ -95,6 +97,16 @@ export const httpLogger: LoggerDriver = {
     },
     async writeOffset(number, offset) {
       await askJson(at, channelSchema, 'PUT', `/channels/${number}/offset`, { offset });
+    },
+    async tellTrueValue(number, value) {
+      await askJson(at, channelSchema, 'PUT', `/channels/${number}/true-value`, { value });
+    },
+    own: () => askJson(at, ownSchema, 'GET', '/own'),
+    async writeOwn(own) {
+      await askJson(at, ownSchema, 'PUT', '/own', own);
+    },
+    async store() {
+      await askJson(at, storedSchema, 'PUT', '/store', {});
     },
     async setClock(text) {
       await askJson(at, clockSchema, 'PUT', '/clock', { clock: text });

@@ -2,6 +2,7 @@ import Joi from 'joi';
 import type { LaunchOrder, LaunchState } from '@/core/deploy/launch';
 import type { ChannelInput } from '@/core/device/channelInput';
 import { startsBy, type LoggerProfile } from '@/core/device/loggerProfile';
+import type { OwnSettings } from '@/core/settings/ownSettings';
 import type { ChannelSettings } from '@/core/settings/channelSettings';
 import type { DeviceAddress } from './address';
 
@@ -28,6 +29,8 @@ export interface LoggerStatus {
   readonly clock: string;
   /** How often its clock was set: stamps of two runs may repeat. */
   readonly clockRun: number;
+  /** Whether it would come up after power-off with what it holds now. */
+  readonly stored: boolean;
 }
 
 /** A unit of a daisy chain as its logger found it, in the order in which they hang. */
@@ -72,8 +75,18 @@ export interface Logger {
     number: number,
     body: { settings: ChannelSettings; source: ChannelInput | null },
   ): Promise<void>;
-  /** In the unit of the channel's settings. */
+  /** In the base unit of the channel's quantity. */
   writeOffset(number: number, offset: number): Promise<void>;
+  /**
+   * Says what a channel should read now, in the unit of its settings: the logger derives its offset from what it reads
+   * at that instant. A LoggerFault where it does not do that.
+   */
+  tellTrueValue(number: number, value: number): Promise<void>;
+  /** What it holds of itself. A LoggerFault where it takes nothing of the kind. */
+  own(): Promise<OwnSettings>;
+  writeOwn(own: OwnSettings): Promise<void>;
+  /** Has it keep for good what it holds now. A LoggerFault where it keeps everything at once. */
+  store(): Promise<void>;
   setClock(text: string): Promise<void>;
   /** For how many s more it leaves its serial line alone; 0 where it polls. */
   heldFor(): Promise<number>;
@@ -120,7 +133,14 @@ export const statusSchema = Joi.object({
   firmware: Joi.string().required(),
   clock,
   clockRun: Joi.number().integer().min(0).max(32_000).default(0),
+  stored: Joi.boolean().default(true),
 }).unknown();
+export const ownSchema = Joi.object({
+  stationId: Joi.string().max(64).allow('').required(),
+  name: Joi.string().max(64).allow('').required(),
+  activated: Joi.array().items(Joi.string().max(12)).max(32).required(),
+}).unknown();
+export const storedSchema = Joi.object({ stored: Joi.boolean().required() }).unknown();
 export const pollingSchema = Joi.object({ heldFor: Joi.number().min(0).max(86_400).required() }).unknown();
 export const sdi12Schema = Joi.object({ answer: Joi.string().max(100).allow(null, '').required() }).unknown();
 export const chainSchema = Joi.object({

@@ -14,6 +14,7 @@ export interface StandSensor {
   readonly open?: boolean;
   readonly pairVolts?: number | null;
   readonly dead?: boolean;
+  readonly tilt?: number;
   readonly protocol?: string;
 }
 export interface StandLogger {
@@ -24,6 +25,16 @@ export interface StandLogger {
   readonly sensors: readonly StandSensor[];
   /** Where it is, for one that is launched: null for where it hangs. */
   readonly launched?: { readonly where: string | null } | null;
+  /** For one that has to be told to keep what it holds: whether it would lose something now. */
+  readonly forgetful?: { readonly loses: boolean } | null;
+}
+
+/** What a meter and a look show at a sensor. */
+export interface AtSensor {
+  readonly supply: number;
+  readonly idle: number;
+  readonly light: 'on' | 'off' | null;
+  readonly label: readonly number[] | null;
 }
 
 const loggers = Joi.object({ loggers: Joi.array().items(Joi.object().unknown()).required() }).unknown();
@@ -31,6 +42,7 @@ const atSensor = Joi.object({
   supply: Joi.number().required(),
   idle: Joi.number().required(),
   light: Joi.valid('on', 'off', null).required(),
+  label: Joi.array().items(Joi.number()).allow(null).default(null),
 });
 const done = Joi.object({ done: Joi.valid(true).required() });
 
@@ -40,11 +52,6 @@ export const practiceStand = (at: DeviceAddress) => ({
     return (await askJson<{ loggers: StandLogger[] }>(at, loggers, 'GET', '/lab')).loggers;
   },
   atSensor: (serial: string) =>
-    askJson<{ supply: number; idle: number; light: 'on' | 'off' | null }>(
-      at,
-      atSensor,
-      'GET',
-      `/lab/at-sensor?serial=${encodeURIComponent(serial)}`,
-    ),
+    askJson<AtSensor>(at, atSensor, 'GET', `/lab/at-sensor?serial=${encodeURIComponent(serial)}`),
   obey: (order: unknown) => askJson(at, done, 'PUT', '/lab', order),
 });

@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { expectTidy } from './layout';
-import { signIn, stationId, visit } from './steps';
+import { lab, signIn, stationId, visit } from './steps';
 
 /** A sensor leaves and another takes its place: the same channels, its first reading beside the last of the old one. */
 test('a weather head is swapped: refused by name, then noted with what both read', async ({ page }) => {
@@ -39,4 +39,32 @@ test('a weather head is swapped: refused by name, then noted with what both read
   await expect(fresh.getByRole('button', { name: 'Take M4-0777 out' })).toBeVisible();
   await expectTidy(page, 'taking a sensor out');
   await fresh.getByRole('button', { name: 'Take it out' }).click();
+});
+
+/** A controller starts anew with what it is told, and keeps it only when it is told to. */
+test('a logger is told its name: said before, written, read back, gone at power-off unless it is stored', async ({
+  page,
+}) => {
+  await signIn(page);
+  const trough = await stationId(page, 'HATCH-2');
+  await visit(page, `/stations/${trough}/connect`);
+  await expect(page.getByText('A write starts this logger anew')).toBeVisible();
+  const logger = page.getByRole('region', { name: 'The logger itself' });
+  await logger.getByRole('button', { name: 'Change ID and name' }).click();
+  await logger.getByLabel('Station ID').fill('HATCH 2');
+  await logger.getByRole('button', { name: 'Stage it' }).click();
+  await expect(logger.getByText('Use letters, digits and hyphens.')).toBeVisible();
+  await logger.getByLabel('Station ID').fill('HATCH-2');
+  await logger.getByLabel('Name in the logger').fill('Troughs, light');
+  await logger.getByRole('button', { name: 'Stage it' }).click();
+  await expect(logger.getByText('name Light over the troughs → Troughs, light')).toBeVisible();
+  await logger.getByRole('button', { name: 'Write it' }).click();
+  await expect(logger.getByText('name “Troughs, light”')).toBeVisible();
+  await expect(logger.getByText('lasts until power-off only')).toBeVisible();
+  await expectTidy(page, 'a logger that forgets');
+  await logger.getByRole('button', { name: 'Store for good' }).click();
+  await expect(logger.getByText('Stored for good.')).toBeVisible();
+  await lab({ logger: { station: 'HATCH-2', powerCycle: true } });
+  await page.getByRole('button', { name: 'Compare with what it holds' }).click();
+  await expect(page.getByText(/^All 3 channels are as they were written/)).toBeVisible();
 });

@@ -69,7 +69,9 @@ test('set to another protocol, with another ID: found in its service window, put
   await expect(page.getByText('It answers.', { exact: true })).toBeVisible();
   await expect(page.getByText('The data leads of the others on the line: back on.')).toBeVisible();
   await lab({ bus: { station: 'KELP-3', lifted: [] } });
-  await press('Close the search');
+  // What counts is what its logger hears, and it does not poll a line that is held.
+  await expect(page.getByRole('button', { name: 'Verify through the logger' })).toBeDisabled();
+  const search = new URL(page.url()).pathname;
 
   await page.getByRole('link', { name: 'The line' }).click();
   await page.getByRole('button', { name: 'Ask', exact: true }).click();
@@ -85,6 +87,11 @@ test('set to another protocol, with another ID: found in its service window, put
   await expectTidy(page, 'talking on the line');
   await press('Give the line back');
   await expect(page.getByText('The logger polls RS-485 port 1.')).toBeVisible();
+  await visit(page, search);
+  await press('Verify through the logger');
+  await expect(page.getByText('It answers, and its logger shows it.')).toBeVisible();
+  await expectTidy(page, 'verified through the logger');
+  await press('Close the search');
 
   await visit(page, `/field-book?station=${station}`);
   await expect(page.getByText(`${serial} answers again`)).toBeVisible();

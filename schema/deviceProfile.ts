@@ -1,4 +1,5 @@
 import type { Accuracy } from '@/core/device/accuracy';
+import { handWays, loggerWays, type HandWay, type LoggerWay } from '@/core/device/adjustmentWay';
 import {
   connectionKindNames,
   type BusManagement,
@@ -13,12 +14,15 @@ import {
   type Ability,
   type LoggerPort,
   type PortBus,
+  type Restarts,
   type StandAlone,
   type StartsBy,
   type Terminal,
   type WhenFull,
 } from '@/core/device/loggerProfile';
+import type { OwnAbilities } from '@/core/settings/ownSettings';
 import type { OutputField } from '@/core/device/outputField';
+import type { ReplaceablePart } from '@/core/device/part';
 import {
   disturbances,
   type Disturbance,
@@ -26,6 +30,7 @@ import {
   type Placing,
   type Plug,
   type SensorOutput,
+  type SensorProfile,
 } from '@/core/device/profile';
 import { registerTypes, type RegisterType } from '@/core/device/registerField';
 import { signals, type Signal } from '@/core/wiring/landing';
@@ -100,6 +105,8 @@ const output = shape<SensorOutput>({
   accuracy: must(shape<Accuracy>({ absolute: atLeast0, ofReading: share, ofRange: share })),
   resolution: above,
   response: must(finite((n) => n.min(0).max(86_400))),
+  wetMargin: finite((n) => n.min(0)),
+  takes: listOf(oneOf<HandWay>()(...handWays), (a) => a.min(1).max(4).unique()),
 });
 
 const connectionKind = oneOf<ConnectionKind>()(...(connectionKindNames as [ConnectionKind]));
@@ -255,6 +262,18 @@ export const deviceProfile = unionBy<DeviceProfile>()('kind', {
       ),
     ),
     outputs: must(listOf(output, (a) => a.min(1).max(64))),
+    part: shape<ReplaceablePart>({
+      name: must(name(30)),
+      bears: must(listOf(textThat(oneWord), (a) => a.min(1).max(16))),
+      register: whole(0, 65_535),
+      coefficients: must(
+        listOf(
+          shape<ReplaceablePart['coefficients'][number]>({ name: must(name(20)), low: any, high: any }),
+          (a) => a.min(1).max(16),
+        ),
+      ),
+      storeRegister: must(orNull(number((n) => n.integer().min(0).max(65_535)))),
+    }),
     placing: must(
       shape<Placing>({
         height: must(orNull(pairOf(finite()))),
@@ -270,6 +289,11 @@ export const deviceProfile = unionBy<DeviceProfile>()('kind', {
         tilt: must(orNull(finite((n) => n.min(0).max(90)))),
       }),
     ),
+    ownTilt: shape<NonNullable<SensorProfile['ownTilt']>>({
+      fn: must(oneOf<3 | 4>()(3, 4)),
+      address: whole(0, 65_535),
+      perDegree: above,
+    }),
     hosts: must(
       listOf(
         shape<HostPlace>({
@@ -299,13 +323,24 @@ export const deviceProfile = unionBy<DeviceProfile>()('kind', {
     channels: whole(1, 64),
     memory: whole(1, 1e9),
     standAlone,
+    own: shape<OwnAbilities>({
+      idLength: whole(1, 64),
+      nameLength: whole(1, 64),
+      activates: must(listOf(name(12), (a) => a.max(32).unique())),
+    }),
+    keeps: oneOf<'when told'>()('when told'),
+    takes: listOf(oneOf<LoggerWay>()(...loggerWays), (a) => a.min(1).max(3).unique()),
+    restarts: shape<Restarts>({
+      seconds: must(finite((n) => n.greater(0).max(600))),
+      outputs: must(oneOf<Restarts['outputs']>()('none', 'hold', 'off')),
+    }),
     ports: must(listOf(port, (a) => a.min(1).max(40))),
     cautions,
   },
   gateway: {
     ...head,
     carries: must(listOf(connectionKind, (a) => a.min(1))),
-    framing: must(oneOf<'rtu' | 'tcp'>()('rtu', 'tcp')),
+    framing: must(oneOf<'rtu' | 'tcp' | 'sdi-12'>()('rtu', 'tcp', 'sdi-12')),
     control: oneOf<'rfc2217'>()('rfc2217'),
     supply,
     current: amperes,

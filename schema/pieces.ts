@@ -9,6 +9,7 @@ import { setTests, testOf, type QualityThresholds } from '@/core/quality/tests';
 import { quantityCodes, type QuantityCode } from '@/core/quantity/quantity';
 import { isUnit } from '@/core/quantity/unit';
 import type { ChannelSettings } from '@/core/settings/channelSettings';
+import type { OwnSettings } from '@/core/settings/ownSettings';
 import Joi from 'joi';
 import {
   listOf,
@@ -69,6 +70,13 @@ export const channelSettings = shape<ChannelSettings>({
   low: orNull(finite()),
   high: orNull(finite()),
   farHigh: orNull(finite()),
+  wetAbove: orNull(finite()),
+});
+
+export const ownSettings = shape<OwnSettings>({
+  stationId: must(name(64)),
+  name: must(name(64)),
+  activated: must(listOf(name(12), (a) => a.max(32).unique())),
 });
 
 export interface InstrumentQuantity {

@@ -1,9 +1,11 @@
 import { quantityOf, type QuantityCode } from '@/core/quantity/quantity';
 import { rows, type Database } from '@/db/database';
-import { shipped, shippedProfile } from '@/catalogue/profiles';
-import { installPlanned } from '@/server/plan/installPlanned';
+import { shipped } from '@/catalogue/profiles';
 import { playLaunches } from './historyLaunches';
-import { planFaults, planStation } from './historyPlans';
+import { planFaults } from './historyPlans';
+import { hangSensors } from './historySensors';
+import { changeLines } from '@/server/administer/changeLines';
+import { sdi12Serial } from '@/core/bus/sdi12';
 import { addStation } from '@/server/administer/addStation';
 import { addUser } from '@/server/account/people';
 import { captureReading } from '@/server/check/capture';
@@ -11,16 +13,14 @@ import { closeCheck } from '@/server/check/close';
 import { openCheck } from '@/server/check/open';
 import { collect } from '@/server/record/collect';
 import { typeReadings } from '@/server/record/typeReadings';
-import { installTransmitter } from '@/server/device/install';
 import type { Context, Person } from '@/server/context';
 import { addNote } from '@/server/book/fieldBook';
 import { newId } from '@/server/id';
 import { addInstrument } from '@/server/kit/kit';
-import { proposedSettings, stageSettings, writeSettings } from '@/server/device/settings';
+import { stageSettings } from '@/server/device/settings';
 import { loadStation } from '@/server/station/stationGraph';
-import { talk } from '@/server/device/talk';
 import { handheldDisplay } from '@/simulator/lab';
-import { busSerial, placeName, portsOf, recordDays, loggerCode } from '@/simulator/scenario';
+import { adapterPort, busSerial, placeName, portsOf, recordDays, loggerCode } from '@/simulator/scenario';
 import { scenarioSites, type ScenarioStation } from '@/simulator/scenarioStation';
 import { scenarioStations } from '@/simulator/scenarioStations';
 import { sensorValue } from '@/simulator/sensorValue';
@@ -133,7 +133,7 @@ export async function playHistory(
   await stockKit(play, basePort);
   for (const [index, st] of scenarioStations.entries())
     if (!st.unregistered && (!only || only.includes(st.code)))
-      await liveStation(play, st, portsOf(index, basePort));
+      await liveStation(play, st, { ...portsOf(index, basePort), adapter: adapterPort(basePort) });
   return play;
 }
 
@@ -188,7 +188,7 @@ async function stockKit(play: Play, basePort: number): Promise<void> {
 async function liveStation(
   play: Play,
   st: ScenarioStation,
-  ports: { http: number; bus: number },
+  ports: { http: number; bus: number; adapter: number },
 ): Promise<void> {
   const { now } = play;
   const site = scenarioSites.find((s) => s.name === st.site)!;
@@ -215,50 +215,8 @@ async function liveStation(
       },
     }),
   });
-  const planned = await planStation(play.at(begin), stationId, st);
-  for (const s of st.sensors.filter((x) => !x.unregistered)) {
-    const ctx = play.at(begin);
-    const installationId = planned.get(s.serial) ?? newId();
-    const { channelIds } = planned.has(s.serial)
-      ? await installPlanned(ctx, stationId, {
-          deviceId: installationId,
-          revision: 1,
-          serial: s.serial,
-          landed: Object.entries(s.wired!)
-            .filter(([colour]) =>
-              shippedProfile(s.model)!.leads.some((l) => l.colour === colour && l.signal !== 'spare'),
-            )
-            .map(([colour, terminal]) => ({ colour, terminal })),
-          mounted: [],
-          deviation: '',
-          occurredAt: new Date(begin).toISOString(),
-        })
-      : await installTransmitter(ctx, stationId, {
-          installationId,
-          portId: portId!,
-          profileCode: s.model,
-          serial: s.serial,
-          busId: s.busId,
-          zoneName: s.zone,
-          serialSettings: busSerial,
-          cableLength: s.cable,
-          cableResistance: 84.2,
-          landedLeads: shippedProfile(s.model)!.leads.map((l) => l.colour),
-          occurredAt: new Date(begin).toISOString(),
-        });
-    for (const channelId of channelIds) {
-      const graph = await loadStation(play.db, stationId);
-      const channel = graph.channels.find((c) => c.row.id === channelId)!;
-      const revisionId = newId();
-      await stageSettings(ctx, stationId, channelId, {
-        revisionId,
-        basedOn: 0,
-        settings: proposedSettings(channel, st.storageInterval),
-      });
-      await writeSettings(ctx, stationId, channelId, { actionId: newId(), revisionId });
-    }
-    await talk(ctx, stationId, { actionId: newId(), installationId });
-  }
+  if (st.adapter) await giveAdapter(play.at(begin, play.people.admin), stationId, st.adapter, ports);
+  await hangSensors(play.at(begin), stationId, portId, st);
   for (const made of checksMade.filter((c) => c.station === st.code))
     for (const daysAgo of made.daysAgo)
       await doCheck(play, stationId, made, now - daysAgo * day + 10 * 3_600_000 - (now % day));
@@ -362,5 +320,31 @@ async function stageForLater(play: Play, stationId: string): Promise<void> {
     revisionId: newId(),
     basedOn: channel.newest,
     settings: { ...channel.written!.settings, storageInterval: 300 },
+  });
+}
+
+/** Says where the adapter of a data line is. */
+async function giveAdapter(
+  ctx: Context,
+  stationId: string,
+  adapter: NonNullable<ScenarioStation['adapter']>,
+  ports: { adapter: number },
+): Promise<void> {
+  const graph = await loadStation(ctx.db, stationId);
+  const { address, supplyVoltage } = graph.logger!;
+  await changeLines(ctx, stationId, {
+    address,
+    supplyVoltage,
+    ports: [
+      {
+        portId: graph.ports.find((p) => p.name === adapter.port)!.id,
+        gateway: {
+          profile: adapter.code,
+          address: `127.0.0.1:${ports.adapter}`,
+          framing: 'sdi-12',
+          serial: sdi12Serial,
+        },
+      },
+    ],
   });
 }

@@ -11,7 +11,7 @@ const tsx = ['--import', 'tsx'];
 
 const usualDemoPort = 3700;
 /** Raised where the practice stand of an earlier release kept what this one cannot read: then the demo starts over. */
-const standFormat = '7';
+const standFormat = '8';
 
 /** The ports of a data folder stay the same, since addresses of loggers are on file. */
 async function portsOf(kind, count, lane) {

@@ -94,7 +94,7 @@ function reply(
   const answer = answerTo(state, logger, frame);
   if (!answer) return;
   // What was set is kept by the stand as its devices would keep it.
-  if (frame[1] === 6 || frame[0] === 0x7e) saved();
+  if (frame[1] === 6 || frame[1] === 16 || frame[0] === 0x7e) saved();
   const fault = takeFault(logger);
   const takes = turnaround + answer.length * characterTime(gatewaySerial(logger));
   const later = (bytes: Uint8Array, ms = takes) => setTimeout(() => send(bytes), ms);

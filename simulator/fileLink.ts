@@ -3,16 +3,8 @@ import type { ChannelInput } from '@/core/device/channelInput';
 import { byteLine, readText, type ByteLine } from '@/core/bus/byteLine';
 import { receiveFile, sendFile } from '@/core/bus/xmodem';
 import type { ChannelSettings } from '@/core/settings/channelSettings';
-import {
-  channelValue,
-  clockRun,
-  inForce,
-  loggerTime,
-  simNow,
-  stampText,
-  storedRecord,
-  trueTime,
-} from './logger';
+import { inForce } from './inForce';
+import { channelValue, clockRun, loggerTime, simNow, stampText, storedRecord, trueTime } from './logger';
 import {
   describeChannel,
   heldFor,
@@ -20,8 +12,10 @@ import {
   orderChannel,
   orderHold,
   orderClock,
+  orderOffset,
   refuseChannel,
 } from './orders';
+import { orderOwn, ownNow } from './ownSettings';
 import { batteryVolts, heldRows, launchState, launchText, orderLaunch } from './standAlone';
 import type { SimLogger, SimState } from './state';
 
@@ -80,6 +74,10 @@ function fileOf(state: SimState, logger: SimLogger, name: string): string | null
   if (name === 'NOW.TXT')
     return `clock=${clock}\n${logger.channels.map((c) => `${c.number}=${channelValue(state, logger, c, now) ?? ''}\n`).join('')}`;
   if (name === 'POLLING.TXT') return `heldFor=${heldFor(logger, now)}\n`;
+  if (name === 'OWN.TXT') {
+    const own = ownNow(logger, now);
+    return `stationId=${own.stationId}\nname=${own.name}\nactivated=${own.activated.join(',')}\n`;
+  }
   if (name === 'SETUP.JSON')
     return JSON.stringify({ channels: logger.channels.map((c) => describeChannel(c, now)) });
   if (name === 'LAUNCH.TXT' && logger.made) return launchText(state, logger);
@@ -121,9 +119,19 @@ function take(state: SimState, logger: SimLogger, name: string, text: string): s
   const now = simNow(state);
   if (name === 'LAUNCH.TXT' && logger.made) return orderLaunch(state, logger, text);
   const recording = logger.made !== undefined && launchState(state, logger, now) === 'recording';
-  if (recording && (name === 'CLOCK.TXT' || name === 'SETUP.JSON')) return 'it records: stop it first';
+  if (recording && ['CLOCK.TXT', 'SETUP.JSON', 'OWN.TXT'].includes(name)) return 'it records: stop it first';
   if (name === 'CLOCK.TXT') return orderClock(logger, text.trim(), now);
   if (name === 'POLLING.TXT') return orderHold(logger, Number(/^holdFor=(\d+)\n$/.exec(text)?.[1]), now);
+  if (name === 'OWN.TXT') {
+    const said = Object.fromEntries(
+      text.split('\n').flatMap((l) => {
+        const at = l.indexOf('=');
+        return at > 0 ? [[l.slice(0, at), l.slice(at + 1)]] : [];
+      }),
+    ) as Record<string, string>;
+    const activated = said.activated?.split(',').filter(Boolean);
+    return orderOwn(logger, { ...said, activated }, now);
+  }
   if (name !== 'SETUP.JSON') return `${name} cannot be put`;
   let channels: { number: number; settings: ChannelSettings; source: ChannelInput | null; offset: number }[];
   try {
@@ -143,7 +151,7 @@ function take(state: SimState, logger: SimLogger, name: string, text: string): s
     if (!held || JSON.stringify([held.settings, held.source]) !== JSON.stringify([c.settings, c.source]))
       orderChannel(logger, channel, c, now);
     if ((inForce(channel.offsets, now)?.offset ?? 0) !== c.offset)
-      channel.offsets.push({ from: now, offset: c.offset });
+      orderOffset(logger, channel, c.offset, now);
   }
   return null;
 }

@@ -1,8 +1,11 @@
 import http from 'node:http';
 import { decimalsOf, roundTo } from '@/core/quantity/format';
 import type { QuantityCode } from '@/core/quantity/quantity';
+import { loggerProfile } from './inputs';
 import { loggerTime, simNow } from './logger';
 import { scatter } from './noise';
+import { powerCycleLogger } from './ownSettings';
+import { putPart } from './part';
 import { sensorValue, truthAt } from './sensorValue';
 import { atTheSensor, powerCycle } from './serialLine';
 import { changeBattery, pressButton } from './standAlone';
@@ -22,6 +25,8 @@ export interface LabOrder {
     set?: SensorFaults;
     /** Power taken away and given back. */
     powerCycle?: boolean;
+    /** Another part put in, by the coefficients on its label. */
+    newPart?: number[] | 'another';
   };
   readonly bus?: {
     station: string;
@@ -37,6 +42,10 @@ export interface LabOrder {
     carry?: { place: string | null };
     press?: boolean;
     battery?: boolean;
+    /** Its power taken away and given back. */
+    powerCycle?: boolean;
+    /** Its lead taken off the data line on which an adapter speaks, or put back. */
+    adapterAlone?: boolean;
   };
   readonly place?: { name: string; quantity: QuantityCode; climate: Climate };
 }
@@ -54,6 +63,7 @@ export type SensorFaults = Partial<
     | 'dead'
     | 'protocol'
     | 'supplyVolts'
+    | 'tilt'
   >
 >;
 
@@ -72,6 +82,7 @@ export function obey(state: SimState, order: LabOrder): void {
     if (quantity && truth) sensor.truths[quantity] = truth;
     Object.assign(sensor, set ?? {});
     if (cycle) powerCycle(sensor);
+    if (order.sensor.newPart) putPart(sensor, order.sensor.newPart);
   }
   if (order.bus) {
     const { station, fault, lifted } = order.bus;
@@ -88,6 +99,9 @@ export function obey(state: SimState, order: LabOrder): void {
         sensor.carried = [...(sensor.carried ?? []), { from: simNow(state), place: carry.place }];
     if (press) pressButton(state, target);
     if (battery) changeBattery(state, target);
+    if (target.adapter && order.logger.adapterAlone !== undefined)
+      target.adapter.alone = order.logger.adapterAlone;
+    if (order.logger.powerCycle) powerCycleLogger(target, simNow(state));
     const response = order.logger.offsetResponse;
     const channel = target.channels.find((c) => c.number === response?.channel);
     if (response && channel) channel.offsetResponse = response.value;
@@ -167,6 +181,7 @@ export function serveLab(state: SimState, saved: () => void): http.Server {
           lifted: l.lifted ?? [],
           sensors: l.sensors,
           busFault: l.busFault,
+          forgetful: loggerProfile(l)?.keeps === 'when told' ? { loses: l.stored !== undefined } : null,
           launched: l.made ? { where: l.sensors[0]?.carried?.at(-1)?.place ?? null } : null,
         })),
       });

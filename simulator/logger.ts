@@ -2,7 +2,9 @@ import { convert } from '@/core/device/conversion';
 import { roundTo } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
 import { valueFromBase } from '@/core/quantity/unit';
+import { inForce } from './inForce';
 import { inputValue } from './inputs';
+import { listensTo } from './ownSettings';
 import type { SimChannel, SimLogger, SimState } from './state';
 
 const day = 86_400_000;
@@ -26,13 +28,6 @@ export function trueTime({ clock }: Pick<SimLogger, 'clock'>, stamp: number): nu
 export const stampText = (logger: SimLogger, stamp: number): string =>
   new Date(stamp + logger.utcOffsetMinutes * 60_000).toISOString().slice(0, 19).replace('T', ' ');
 
-/** The newest entry that was in force at an instant. */
-export function inForce<T extends { from: number }>(history: readonly T[], ms: number): T | null {
-  let found: T | null = null;
-  for (const entry of history) if (entry.from <= ms) found = entry;
-  return found;
-}
-
 /**
  * What a channel shows at a true instant, in its set unit, with its offset; null when it has no source. The
  * logger goes by what it was told of the input, and by nothing else.
@@ -44,7 +39,7 @@ export function channelValue(
   ms: number,
 ): number | null {
   const set = inForce(channel.history, ms);
-  if (!set?.source || !set.settings.enabled) return null;
+  if (!set?.source || !set.settings.enabled || !listensTo(logger, set.source, ms)) return null;
   const raw = inputValue(state, logger, set.source, ms);
   if (raw === null) return null;
   const value = convert(set.source.conversion, raw);

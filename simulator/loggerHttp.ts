@@ -12,8 +12,11 @@ import {
   orderHold,
   orderChannel,
   orderClock,
+  orderOffset,
+  orderTrueValue,
   refuseChannel,
 } from './orders';
+import { isStarting, isStored, orderOwn, orderStore, ownNow } from './ownSettings';
 import type { SimLogger, SimState } from './state';
 
 /** The logger's own small HTTP interface: clock, live values, channel settings, offsets, record as CSV. */
@@ -49,6 +52,7 @@ function route(
   const now = simNow(state);
   const clock = stampText(logger, loggerTime(logger, now));
   const path = url.pathname;
+  if (isStarting(logger)) return send(503, { error: 'it starts anew' });
   if (method === 'GET' && path === '/status')
     return send(200, {
       serial: logger.serial,
@@ -57,7 +61,20 @@ function route(
       clock,
       utcOffsetMinutes: logger.utcOffsetMinutes,
       clockRun: clockRun(logger),
+      stored: isStored(logger),
     });
+  if (path === '/own') {
+    const refused = method === 'PUT' ? orderOwn(logger, body, now) : null;
+    if (refused) return send(422, { error: refused });
+    if (method === 'PUT') saved();
+    return send(200, ownNow(logger, now));
+  }
+  if (method === 'PUT' && path === '/store') {
+    const refused = orderStore(logger);
+    if (refused) return send(422, { error: refused });
+    saved();
+    return send(200, { stored: isStored(logger) });
+  }
   if (method === 'PUT' && path === '/clock') {
     const text = String((body as { clock?: unknown } | null)?.clock ?? '');
     const refused = orderClock(logger, text, now);
@@ -117,7 +134,7 @@ function route(
     response.end(lines.join(''));
     return;
   }
-  const match = /^\/channels\/(\d+)(\/offset)?$/.exec(path);
+  const match = /^\/channels\/(\d+)(\/offset|\/true-value)?$/.exec(path);
   if (!match) return send(404, { error: 'no such resource' });
   const number = Number(match[1]);
   const channel = logger.channels.find((c) => c.number === number);
@@ -133,10 +150,16 @@ function route(
   if (!channel) return send(404, { error: `channel ${number} is not configured` });
   if (method === 'GET') return send(200, describeChannel(channel, now));
   if (method !== 'PUT') return send(405, { error: 'GET or PUT' });
+  if (match[2] === '/true-value') {
+    const refused = orderTrueValue(state, logger, channel, (body as { value?: unknown } | null)?.value, now);
+    if (refused) return send(422, { error: refused });
+    saved();
+    return send(200, describeChannel(channel, now));
+  }
   const offset = (body as { offset?: unknown } | null)?.offset;
   if (typeof offset !== 'number' || !Number.isFinite(offset))
     return send(422, { error: 'offset must be a number' });
-  channel.offsets.push({ from: now, offset });
+  orderOffset(logger, channel, offset, now);
   saved();
   send(200, describeChannel(channel, now));
 }

@@ -1,10 +1,13 @@
+import { roundTo } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
-import { convertible, isUnit } from '@/core/quantity/unit';
+import { convertible, isUnit, valueToBase } from '@/core/quantity/unit';
 import { refuseInput, type ChannelInput } from '@/core/device/channelInput';
 import type { ChannelSettings } from '@/core/settings/channelSettings';
 import { loggerProfile } from './inputs';
-import { inForce, setClock } from './logger';
-import type { SimChannel, SimLogger } from './state';
+import { inForce } from './inForce';
+import { channelValue, setClock } from './logger';
+import { beforeTold } from './ownSettings';
+import type { SimChannel, SimLogger, SimState } from './state';
 
 /** What a logger does when it is told something, whatever its interface. Each gives its refusal, or null. */
 
@@ -50,6 +53,7 @@ export function orderChannel(
   { settings, source }: { settings: ChannelSettings; source: ChannelInput | null },
   now: number,
 ): void {
+  beforeTold(logger, now);
   // Both makes keep 24 characters of a description, as their data sheets say nowhere.
   const kept = { ...settings, description: settings.description.slice(0, 24) };
   const held = source && { ...source, conversion: source.conversion.slice(0, logger.keepsSteps ?? Infinity) };
@@ -76,4 +80,29 @@ export function describeChannel(channel: SimChannel, now: number) {
     source: set?.source ?? null,
     offset: inForce(channel.offsets, now)?.offset ?? 0,
   };
+}
+
+/** Sets what it adds to a channel. */
+export function orderOffset(logger: SimLogger, channel: SimChannel, offset: number, now: number): void {
+  beforeTold(logger, now);
+  channel.offsets.push({ from: now, offset });
+}
+
+/** Is told what a channel should read, in its set unit, and derives its offset from what it reads; its refusal, or null. */
+export function orderTrueValue(
+  state: SimState,
+  logger: SimLogger,
+  channel: SimChannel,
+  value: unknown,
+  now: number,
+): string | null {
+  if (typeof value !== 'number' || !Number.isFinite(value)) return 'value must be a number';
+  const shown = channelValue(state, logger, channel, now);
+  const set = inForce(channel.history, now);
+  if (shown === null || !set) return 'it reads nothing on that channel';
+  const { unit, quantity } = set.settings;
+  const base = quantityOf(quantity).unit;
+  const off = valueToBase(value, unit, base) - valueToBase(shown, unit, base);
+  orderOffset(logger, channel, roundTo((inForce(channel.offsets, now)?.offset ?? 0) + off, 6), now);
+  return null;
 }

@@ -14,6 +14,9 @@ export const portsOf = (index: number, basePort: number) => ({
   bus: basePort + 2 + 2 * index,
 });
 
+/** The one adapter of the scenario listens behind the two ports of every logger. */
+export const adapterPort = (basePort: number): number => basePort + 35;
+
 /** The physical world at the first start: sensors hang on their buses, nothing is configured yet. */
 export function demoState(now: number, basePort: number): SimState {
   return {
@@ -83,6 +86,7 @@ function demoLogger(st: ScenarioStation, index: number, now: number, basePort: n
     station: st.code,
     ownPort: ports.http,
     busPort: ports.bus,
+    ...(st.adapter && { adapter: { port: adapterPort(basePort), terminal: st.adapter.terminal } }),
     busSerial,
     utcOffsetMinutes: 0,
     clock: { error: st.clock?.error ?? 0, perDay: st.clock?.perDay ?? 0, since: now - 60 * day },

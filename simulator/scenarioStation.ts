@@ -23,6 +23,8 @@ export interface ScenarioStation {
   readonly firmware?: string;
   /** What carries its serial line to the network, by code. */
   readonly gateway?: string;
+  /** An adapter on one of its data lines: its code, the port it hangs on and the terminal of the data lead. */
+  readonly adapter?: { readonly code: string; readonly port: string; readonly terminal: string };
   /** It stands there, and nobody set it up yet. */
   readonly unregistered?: boolean;
   /** s at the anchor, s/day since. */

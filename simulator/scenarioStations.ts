@@ -201,6 +201,7 @@ export const scenarioStations: readonly ScenarioStation[] = [
     code: 'MOSS-3',
     name: 'Edge mast',
     loggerSerial: 'BR4-2114',
+    adapter: { code: 'brannoch-a1', port: 'SDI-12 port 1', terminal: '9 SD' },
     storageInterval: 600,
     supply: 12.8,
     cautions: ['Mast work: fall protection; none with lightning about.'],

@@ -4,6 +4,7 @@ import type { BusManagement } from '@/core/device/connection';
 import { outputOf, type SensorOutput } from '@/core/device/profile';
 import type { QuantityCode } from '@/core/quantity/quantity';
 import { scatter } from './noise';
+import { partFactor } from './part';
 import type { SimLogger, SimSensor, SimState } from './state';
 import { truth } from './world';
 
@@ -45,6 +46,7 @@ export function sensorValue(state: SimState, sensor: SimSensor, key: string, ms:
     value += (hidden.drift.perDay * (at - hidden.drift.since)) / day;
   if (hidden.disturbed && at >= hidden.disturbed.at)
     value += hidden.disturbed.size * Math.exp(-(at - hidden.disturbed.at) / 1000 / hidden.disturbed.tau);
+  value *= partFactor(sensor, key);
   const noise = hidden.noise ?? spec.accuracy.absolute / 40;
   value += noise * scatter(`${state.seed}/${sensor.serial}/${key}`, Math.floor(at / 1000));
   if (quantity === 'windDirection') return (value + 360) % 360;

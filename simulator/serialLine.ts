@@ -4,6 +4,7 @@ import { readServiceLine, sayAsFound, serviceLine } from '@/core/bus/serviceLine
 import { shippedProfile } from '@/catalogue/profiles';
 import { outputWord } from './inputs';
 import { simNow } from './logger';
+import { partLabel, partRegister, tellPart } from './part';
 import { hasPower, isOnLine, managementOf, sensorsAt } from './sensorValue';
 import type { SimLogger, SimSensor, SimState } from './state';
 
@@ -41,6 +42,14 @@ function modbusAnswer(state: SimState, sensor: SimSensor, frame: Uint8Array): Ui
     const refused = take(sensor, address, word(4));
     return refused === null ? frame.slice(0, 8) : exception(refused);
   }
+  if (fn === 16) {
+    const words = Array.from({ length: word(4) }, (_, i) => word(7 + 2 * i));
+    for (const [i, value] of words.entries()) {
+      const refused = take(sensor, address + i, value);
+      if (refused !== null) return exception(refused);
+    }
+    return rtuFrame(unit, frame.slice(1, 6));
+  }
   if (fn !== 3 && fn !== 4) return exception(1);
   const count = word(4);
   if (count < 1 || count > 125) return exception(3);
@@ -48,7 +57,8 @@ function modbusAnswer(state: SimState, sensor: SimSensor, frame: Uint8Array): Ui
   for (let i = 0; i < count; i++) {
     const value =
       (fn === 3 ? setting(sensor, address + i) : null) ??
-      outputWord(state, sensor, fn, address + i, simNow(state));
+      outputWord(state, sensor, fn, address + i, simNow(state)) ??
+      tiltWord(sensor, fn, address + i);
     if (value === null) return exception(2);
     words.push(value >> 8, value & 0xff);
   }
@@ -63,7 +73,16 @@ const registers = (sensor: SimSensor) =>
 function setting(sensor: SimSensor, address: number): number | null {
   const { idRegister, serialRegister } = registers(sensor);
   if (address === idRegister) return sensor.busId;
-  return address === serialRegister ? serialWord(sensor.serialSettings) : null;
+  if (address === serialRegister) return serialWord(sensor.serialSettings);
+  return partRegister(sensor, address);
+}
+
+/** How far it hangs from the vertical, where it says so; null for another register. */
+function tiltWord(sensor: SimSensor, fn: number, address: number): number | null {
+  const own = shippedProfile(sensor.model)?.ownTilt;
+  return own && own.fn === fn && own.address === address
+    ? Math.round((sensor.tilt ?? 0.4) * own.perDegree)
+    : null;
 }
 
 /** Takes a word into a register of its settings; the code of its refusal, or null. The answer still goes out as before. */
@@ -80,6 +99,7 @@ function take(sensor: SimSensor, address: number, value: number): number | null 
     const serialSettings = serialOfWord(value);
     return serialSettings ? change({ serialSettings }) : 3;
   }
+  if (tellPart(sensor, address, value)) return null;
   if (address !== storeRegister) return 2;
   if (value !== 1) return 3;
   delete sensor.stored;
@@ -94,6 +114,7 @@ const asSet = ({ busId, serialSettings, protocol = 'modbus' }: SimSensor) => ({
 
 /** Takes power away and gives it back: what was not stored is gone, and the service window opens. */
 export function powerCycle(sensor: SimSensor): void {
+  if (sensor.part) sensor.part.told = [...sensor.part.stored];
   if (sensor.stored) Object.assign(sensor, sensor.stored);
   delete sensor.stored;
   delete sensor.inService;
@@ -168,6 +189,8 @@ export interface AtTheSensor {
   /** V from + to − of its pair, nobody talking. */
   readonly idle: number;
   readonly light: 'on' | 'off' | null;
+  /** What the label of the part in it says; null where it has none. */
+  readonly label: readonly number[] | null;
 }
 
 export function atTheSensor(logger: SimLogger, sensor: SimSensor): AtTheSensor {
@@ -179,5 +202,6 @@ export function atTheSensor(logger: SimLogger, sensor: SimSensor): AtTheSensor {
       : (sensor.supplyVolts ?? shippedProfile(sensor.model)?.supply.preferred ?? 12),
     idle: sensor.pairVolts ?? (biased ? 0.31 * polarity : 0.01),
     light: managementOf(sensor)?.light ? (hasPower(sensor) && !sensor.dead ? 'on' : 'off') : null,
+    label: partLabel(sensor),
   };
 }

@@ -5,6 +5,7 @@ import { serveFiles } from './fileLink';
 import { loggerProfile } from './inputs';
 import { serveLab } from './lab';
 import { serveLogger } from './loggerHttp';
+import { serveSdi12 } from './sdi12Adapter';
 import type { SimState } from './state';
 
 export interface Stand {
@@ -26,6 +27,14 @@ export async function startStand(
       logger.ownPort,
     ],
     [serveBus(state, logger, saved), logger.busPort] as [net.Server, number],
+    ...(logger.adapter
+      ? [
+          [serveSdi12(state, logger, logger.adapter.terminal, saved), logger.adapter.port] as [
+            net.Server,
+            number,
+          ],
+        ]
+      : []),
   ]);
   servers.push([serveLab(state, saved), labPort]);
   const sockets = new Set<net.Socket>();

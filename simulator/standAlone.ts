@@ -1,6 +1,7 @@
 import { firstRow, nextRow, type LaunchOrder, type LaunchState } from '@/core/deploy/launch';
 import { startsBy } from '@/core/device/loggerProfile';
-import { clockRun, inForce, loggerTime, simNow, stampText } from './logger';
+import { inForce } from './inForce';
+import { clockRun, loggerTime, simNow, stampText } from './logger';
 import { instantOf } from './orders';
 import { truthAt } from './sensorValue';
 import type { SimLaunch, SimLogger, SimState } from './state';

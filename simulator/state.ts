@@ -2,6 +2,7 @@ import type { LaunchOrder } from '@/core/deploy/launch';
 import type { ChannelInput } from '@/core/device/channelInput';
 import type { ChannelSettings } from '@/core/settings/channelSettings';
 import type { QuantityCode } from '@/core/quantity/quantity';
+import type { OwnSettings } from '@/core/settings/ownSettings';
 import type { SerialSettings } from '@/core/bus/serial';
 import type { Climate } from './world';
 
@@ -27,6 +28,8 @@ export interface SimLogger {
   /** Where its own interface listens, whatever it speaks. */
   ownPort: number;
   busPort: number;
+  /** An adapter of one of its data lines: where it listens, on which terminal it speaks, whether the logger's lead is off. */
+  adapter?: { port: number; terminal: string; alone?: boolean };
   busSerial: SerialSettings;
   /** Speed and parity its gateway was last set to; as the line's where nobody set it. */
   gatewaySerial?: SerialSettings;
@@ -46,6 +49,15 @@ export interface SimLogger {
   busFault: BusFault | null;
   /** It keeps no more steps of a conversion than these, as its data sheet says nowhere. */
   keepsSteps?: number;
+  /** What it was told of itself, oldest first. */
+  own?: { from: number; settings: OwnSettings }[];
+  /** What it comes up with after power-off, where something was told and not stored. */
+  stored?: {
+    own: OwnSettings;
+    channels: { number: number; set: SimChannel['history'][number] | null; offset: number }[];
+  };
+  /** Wall clock until which it starts anew and answers nobody, ms. */
+  startsUntil?: number;
   /** What it is made of, where it is one that is launched, and the launch it holds. */
   made?: SimMade;
   launch?: SimLaunch;
@@ -122,6 +134,8 @@ export interface SimSensor {
   /** V on its data leads that do not belong there. */
   pairVolts?: number | null;
   dead?: boolean;
+  /** ° from the vertical, where it was knocked. */
+  tilt?: number;
   /** Name of the protocol it works in; Modbus where nothing is said. */
   protocol?: string;
   /** What it comes up with after a power cycle, where something was set and not stored. */
@@ -129,6 +143,8 @@ export interface SimSensor {
   /** Wall clock of its last power-up, ms, and whether it was spoken to in its service window. */
   poweredAt?: number;
   inService?: boolean;
+  /** Words of the coefficients it was told, and would come up with; those of the part that is really in it. */
+  part?: { told: number[]; stored: number[]; own: number[] };
   /** By output. */
   truths: Partial<Record<string, SensorTruth>>;
 }

@@ -53,6 +53,12 @@ export const busRoutes: readonly RouteRow[] = [
   post(`${search}/work`, () => ({ operationId: newId(), number: 1, step: 'scan' })),
   post(`${search}/mend`, () => ({ actionId: newId(), number: 1 })),
   post(`${search}/end`, () => ({})),
+  post(`${session}/change-part`, () => ({
+    actionId: newId(),
+    installationId: newId(),
+    serial: 'CAP-7',
+    coefficients: [1],
+  })),
   post(`${session}/set-serial`, () => ({
     actionId: newId(),
     installationId: newId(),
@@ -86,6 +92,23 @@ export const busRoutes: readonly RouteRow[] = [
     succeeds: true,
   },
   post(`${station}/channels/[channelId]/live-test`, () => ({ operationId: newId(), tries: 1 })),
+  post(`${station}/channels/[channelId]/wet-threshold`, () => ({
+    revisionId: newId(),
+    basedOn: 0,
+    isDry: true,
+    despite: '',
+  })),
+  {
+    ...post(`${station}/settings/own`, () => ({
+      revisionId: newId(),
+      basedOn: 0,
+      settings: { stationId: 'ARCH-1', name: 'Archive', activated: [] },
+    })),
+    method: 'PUT',
+  },
+  { ...post(`${station}/settings/own`, () => ({})), method: 'DELETE', succeeds: true },
+  post(`${station}/settings/own/write`, () => ({ actionId: newId(), revisionId: newId() })),
+  post(`${station}/settings/store`, () => ({ actionId: newId() })),
   { ...post(`${station}/settings/compare`, () => ({})), succeeds: true },
   { method: 'GET', path: `${station}/settings/template`, may: roles, succeeds: true },
   post(`${station}/settings/stage-template`, () => ({

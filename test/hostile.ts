@@ -134,7 +134,11 @@ export const hostileRoutes: readonly (readonly [
   ],
   ['POST', 'stations/{stationId}/collect', ['operationId']],
   ['POST', 'stations/{stationId}/settings/stage-proposed', ['storageInterval']],
-  ['POST', 'stations/{stationId}/settings/write-all', ['operationId']],
+  ['POST', 'stations/{stationId}/settings/write-all', ['operationId', 'keep']],
+  ['PUT', 'stations/{stationId}/settings/own', ['revisionId', 'basedOn', 'settings']],
+  ['DELETE', 'stations/{stationId}/settings/own', []],
+  ['POST', 'stations/{stationId}/settings/own/write', ['actionId', 'revisionId']],
+  ['POST', 'stations/{stationId}/settings/store', ['actionId']],
   [
     'GET POST',
     'stations/{stationId}/checks',
@@ -153,6 +157,11 @@ export const hostileRoutes: readonly (readonly [
     'POST',
     'stations/{stationId}/checks/{checkId}/adjustments',
     ['actionId', 'adjustmentId', 'by', 'mode', 'occurredAt'],
+  ],
+  [
+    'POST',
+    'stations/{stationId}/checks/{checkId}/undo',
+    ['actionId', 'adjustmentId', 'undoes', 'occurredAt'],
   ],
   ['GET POST', 'stations/{stationId}/imports', ['importId', 'fileName', 'bytes', 'signature', 'plan']],
   ['GET', 'stations/{stationId}/imports/{importId}'],
@@ -193,12 +202,22 @@ export const hostileRoutes: readonly (readonly [
   ['POST', 'stations/{stationId}/line-sessions/{sessionId}/scan', ['operationId', 'from', 'to', 'timeOut']],
   ['POST', 'stations/{stationId}/chain', ['actionId', 'port']],
   ['POST', 'stations/{stationId}/line-sessions/{sessionId}/set-serial', ['actionId', 'installationId', 'to']],
+  [
+    'POST',
+    'stations/{stationId}/line-sessions/{sessionId}/change-part',
+    ['actionId', 'installationId', 'serial', 'coefficients'],
+  ],
   ['POST', 'stations/{stationId}/sdi-12/say', ['actionId', 'terminal', 'command']],
   ['POST', 'stations/{stationId}/sdi-12/measure', ['actionId', 'terminal', 'address', 'command', 'crc']],
   ['POST', 'stations/{stationId}/sdi-12/change-address', ['actionId', 'terminal', 'from', 'to']],
   ['POST', 'stations/{stationId}/sdi-12/scan', ['operationId', 'terminal']],
   ['POST', 'stations/{stationId}/direct', ['lineId', 'occurredAt', 'kind', 'says', 'frames']],
   ['POST', 'stations/{stationId}/channels/{channelId}/live-test', ['operationId', 'tries']],
+  [
+    'POST',
+    'stations/{stationId}/channels/{channelId}/wet-threshold',
+    ['revisionId', 'basedOn', 'isDry', 'despite'],
+  ],
   ['POST', 'stations/{stationId}/settings/compare', []],
   ['GET', 'stations/{stationId}/settings/template'],
   ['POST', 'stations/{stationId}/settings/stage-template', ['template']],
@@ -353,7 +372,8 @@ export function* wildRequests(seed: number, known: Known, pageShare = 0): Genera
     if (field.endsWith('Id')) return id();
     if (field === 'from') return '2026-02-01T00:00:00Z';
     if (/until|At$|On$/.test(field))
-      return pick(['2026-03-02T09:00:00Z', '2026-02-30T09:00:00Z', '1949-01-01T00:00Z']);
+      // Wild ones come besides: what stands here is for the most part as it should be.
+      return chance(0.7) ? '2026-03-02T09:00:00Z' : pick(['2026-02-30T09:00:00Z', '1949-01-01T00:00Z']);
     return (
       (
         {
@@ -370,6 +390,12 @@ export function* wildRequests(seed: number, known: Known, pageShare = 0): Genera
           disabled: false,
           abandon: true,
           back: false,
+          serial: `S-${Math.floor(random() * 1e9)}`,
+          quantities: [{ quantity: 'humidity', tolerance: 1, resolution: 0.1, low: 0, high: 100 }],
+          isDry: true,
+          keep: true,
+          despite: '',
+          coefficients: [1.5, 0.02, 0.01, -0.002],
           tolerance: 1,
           other: null,
           bytes: 10,

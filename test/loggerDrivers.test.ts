@@ -106,6 +106,22 @@ describe.each(makes)('%s', (_, driver, station) => {
       { number: 2, value: null },
     ]);
   });
+  test('takes what it is told of itself, gives it back, and refuses what it cannot keep', async () => {
+    expect(await logger.own()).toMatchObject({ stationId: '', name: '', activated: [] });
+    const own = { stationId: 'BOG-7', name: 'Hut', activated: [] };
+    await logger.writeOwn(own);
+    expect(await logger.own()).toEqual(own);
+    const error = await logger.writeOwn({ ...own, name: 'x'.repeat(40) }).catch((e: unknown) => e);
+    expect(error).toBeInstanceOf(LoggerFault);
+    expect(await logger.own()).toEqual(own);
+  });
+  test('keeps what it is told at once, and says so', async () => {
+    expect((await logger.status()).stored).toBe(true);
+    expect(await logger.store().catch((e: unknown) => e)).toMatchObject({
+      mayHaveActed: false,
+      message: expect.stringMatching(/keeps what it is told at once/) as string,
+    });
+  });
   test('leaves its line alone for as long as it is told, and goes on when it is told or the time is over', async () => {
     expect(await logger.heldFor()).toBe(0);
     await logger.holdPolling(600);

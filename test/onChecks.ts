@@ -1,4 +1,5 @@
 import type { CaptureReading, OpenCheck } from '@/contract/requests';
+import type { AdjustmentWay } from '@/core/device/adjustmentWay';
 import { quantityOf } from '@/core/quantity/quantity';
 import { rows } from '@/db/database';
 import { adjust } from '@/server/check/adjust';
@@ -110,7 +111,7 @@ export const threeOf = async (checkId: string, quantity: 'humidity' | 'airTemper
 export const view = (checkId: string) => checkView(test_.db, bench.stationId, checkId, new Date(now));
 export const close = (checkId: string) =>
   closeCheck(bench.at(now), bench.stationId, checkId, { abandon: false, occurredAt: iso(now) });
-export const adjustBy = (checkId: string, by: number, mode: 'added' | 'absolute' = 'added') =>
+export const adjustBy = (checkId: string, by: number, mode: AdjustmentWay = 'added') =>
   adjust(bench.at(now), bench.stationId, checkId, {
     actionId: newId(),
     adjustmentId: newId(),

@@ -1,7 +1,7 @@
 import { shipped } from '@/catalogue/profiles';
 import { addStation } from '@/server/administer/addStation';
 import type { Context } from '@/server/context';
-import { demoState, loggerCode } from '@/simulator/scenario';
+import { busSerial, demoState, loggerCode } from '@/simulator/scenario';
 import { scenarioStations } from '@/simulator/scenarioStations';
 import { startStand, type Stand } from '@/simulator/stand';
 import type { SimLogger } from '@/simulator/state';
@@ -11,6 +11,8 @@ import { onBench, type Made } from './onBench';
 /** A station of the demo's on a stand of its own: set up by its logger's profile, nothing installed. */
 export interface OnStation extends Made {
   readonly stationId: string;
+  /** Of its serial line, where it has its gateway. */
+  readonly portId: string | null;
   readonly logger: SimLogger;
   readonly stand: Stand;
   /** Acts as the technician, so many minutes after the present. */
@@ -22,6 +24,8 @@ export function onStation(
   code: string,
   take: (made: OnStation) => void,
   then: (made: OnStation) => Promise<void> = async () => {},
+  /** Whether its serial line has its gateway. */
+  withLine = false,
 ): void {
   let made: Made;
   let close: () => Promise<void> = async () => {};
@@ -33,7 +37,12 @@ export function onStation(
     state.clock = { mode: 'frozen', at: present };
     state.loggers = state.loggers
       .filter((l) => l.station === code)
-      .map((l) => ({ ...l, ownPort: base + 1, busPort: base + 2 }));
+      .map((l) => ({
+        ...l,
+        ownPort: base + 1,
+        busPort: base + 2,
+        ...(l.adapter && { adapter: { ...l.adapter, port: base + 3 } }),
+      }));
     const stand = await startStand(state, base);
     close = () => stand.close();
     const at = (minutes = 0): Context => ({
@@ -41,7 +50,7 @@ export function onStation(
       deviceAllow: `127.0.0.1:${base}-${base + 5}`,
     });
     const st = scenarioStations.find((s) => s.code === code)!;
-    const { stationId } = await addStation(
+    const { stationId, portId } = await addStation(
       { ...at(), person: bench.people.administrator },
       {
         site: { name: st.site, zone: 'Etc/UTC' },
@@ -55,9 +64,12 @@ export function onStation(
           utcOffsetMinutes: 0,
           supplyVoltage: st.supply,
         },
+        ...(withLine && {
+          port: { name: 'RS-485 port 1', gatewayAddress: `127.0.0.1:${base + 2}`, serial: busSerial },
+        }),
       },
     );
-    const whole = { ...made, stationId, logger: state.loggers[0]!, stand, at };
+    const whole = { ...made, stationId, portId, logger: state.loggers[0]!, stand, at };
     await then(whole);
     take(whole);
   });

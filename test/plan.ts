@@ -1,4 +1,4 @@
-import { profiles, shippedProfile } from '@/catalogue/profiles';
+import { profiles, shipped, shippedProfile } from '@/catalogue/profiles';
 import { profilesByPin, type Profiles } from '@/core/plan/context';
 import type { DeviceProfile } from '@/core/device/equipment';
 import type { LeadPlace, Plan, PlannedDevice } from '@/core/plan/plan';
@@ -32,7 +32,7 @@ export function device(
   const profile = shippedProfile(code);
   return {
     id: code,
-    profile: { code, revision: 1 },
+    profile: { code, revision: profile?.revision ?? 1 },
     name: `Place of ${code}`,
     serial: null,
     busId: null,
@@ -61,7 +61,7 @@ export const planOf = (
   devices: readonly PlannedDevice[],
   change: Partial<Plan> = {},
 ): Plan => ({
-  logger: { code: logger, revision: 1 },
+  logger: { code: logger, revision: shipped('logger', logger)?.revision ?? 1 },
   supply: { volts: 12, most: 3, batteryAh: null, solarWh: null, daysWanted: 5 },
   measureEvery: 60,
   storeEvery: 600,

@@ -366,6 +366,13 @@ const table: RouteRow[] = [
   },
   {
     method: 'POST',
+    path: `${S}/checks/[checkId]/undo`,
+    may: measuring,
+    params: () => ({ checkId: newId() }),
+    body: () => ({ actionId: newId(), adjustmentId: newId(), undoes: newId(), occurredAt: now() }),
+  },
+  {
+    method: 'POST',
     path: `${S}/checks/[checkId]/close`,
     may: measuring,
     params: () => ({ checkId: newId() }),
@@ -389,7 +396,7 @@ const table: RouteRow[] = [
     method: 'POST',
     path: `${S}/settings/write-all`,
     may: measuring,
-    body: () => ({ operationId: newId() }),
+    body: () => ({ operationId: newId(), keep: true }),
   },
   { method: 'POST', path: `${S}/collect`, may: measuring, body: () => ({ operationId: newId() }) },
   ...busRoutes,

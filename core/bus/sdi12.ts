@@ -1,5 +1,10 @@
 /** SDI-12, specification 1.3 and later: texts at 1200 baud 7E1 on one data line. */
 
+import type { SerialSettings } from './serial';
+
+/** What every data line has. Source: SDI-12 specification 1.3, 4.2: 1200 baud, 7 data bits, even parity, 1 stop bit. */
+export const sdi12Serial: SerialSettings = { baud: 1200, dataBits: 7, parity: 'even', stopBits: 1 };
+
 const addressPattern = /^[0-9a-zA-Z]$/;
 
 /**

@@ -1,4 +1,4 @@
-import { judgeLiveTest, type Try } from './liveTest';
+import { judgeLiveTest, tiltFailure, type Try } from './liveTest';
 
 const shown = { decimals: 1, unit: '°C' };
 const value = (v: number): Try => ({ value: v, why: null });
@@ -32,4 +32,10 @@ test('a test that succeeds after failures says n of m and why, the commonest fir
 test('nothing good, and nothing tried', () => {
   expect(judgeLiveTest([not('No answer')], null, shown)).toMatchObject({ good: 0, low: null, last: null });
   expect(judgeLiveTest([], null, shown)).toMatchObject({ tries: 0, good: 0 });
+});
+
+test('a tilted sensor says so in words; at its limit it hangs right', () => {
+  expect(tiltFailure(2, 2)).toBeNull();
+  expect(tiltFailure(-2.5, 2)).toBe('tilted: 2.5° from the vertical, 2° at most');
+  expect(() => tiltFailure(Number.NaN, 2)).toThrow(RangeError);
 });

@@ -1,4 +1,5 @@
 import { formatValue } from '../quantity/format';
+import { finite, notNegative } from '../valid';
 
 /** One try of a live test, value in the base unit; null with why nothing came. */
 export type Try =
@@ -50,3 +51,16 @@ export function judgeLiveTest(
     last: good.at(-1) ?? null,
   };
 }
+
+/**
+ * Why a value counts for nothing although it came: the sensor itself says that it is tilted further than it may be.
+ * Null where it is not. Common practice, no source.
+ *
+ * @param tilt ° from the vertical, as it says; sign without meaning
+ * @param most ° its profile allows, ≥ 0
+ * @example tiltFailure(4.2, 2) // 'tilted: 4.2° from the vertical, 2° at most'
+ */
+export const tiltFailure = (tilt: number, most: number): string | null =>
+  Math.abs(finite('tilt', tilt)) > notNegative('most', most)
+    ? `tilted: ${formatValue(Math.abs(tilt), 1)}° from the vertical, ${most}° at most`
+    : null;

@@ -10,7 +10,8 @@ export interface GatewayProfile {
   readonly revision: number;
   readonly name: string;
   readonly carries: readonly ConnectionKind[];
-  readonly framing: 'rtu' | 'tcp';
+  /** Bytes as they are on the line, Modbus TCP, or commands of SDI-12 as text: break and speed are its own affair. */
+  readonly framing: 'rtu' | 'tcp' | 'sdi-12';
   /** How its speed and parity are set over the network (RFC 2217); left out where only by hand. */
   readonly control?: 'rfc2217';
   readonly supply: { readonly low: number; readonly high: number; readonly preferred: number };

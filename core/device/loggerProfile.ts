@@ -1,3 +1,5 @@
+import type { OwnAbilities } from '../settings/ownSettings';
+import type { LoggerWay } from './adjustmentWay';
 import type { ConnectionOf } from './connection';
 import { repeated, type Refusal } from './profile';
 
@@ -103,6 +105,19 @@ export interface StandAlone {
   readonly storesBattery: boolean;
 }
 
+/** What a write of settings does to a logger that starts anew with them. */
+export interface Restarts {
+  /** s until it measures and answers again, at most. */
+  readonly seconds: number;
+  /** What its outputs do meanwhile. */
+  readonly outputs: 'none' | 'hold' | 'off';
+}
+export const outputsMeanwhile: Readonly<Record<Restarts['outputs'], string>> = {
+  none: 'it has no outputs',
+  hold: 'its outputs stay as they are',
+  off: 'its outputs go off: what it heats, ventilates or irrigates stands still',
+};
+
 /** A logger or controller as data. */
 export interface LoggerProfile {
   readonly kind: 'logger';
@@ -120,6 +135,14 @@ export interface LoggerProfile {
   readonly memory: number;
   /** Where it is launched and left alone; left out for one that records from when it has settings. */
   readonly standAlone?: StandAlone;
+  /** What of itself it can be told; left out for one that takes nothing. */
+  readonly own?: OwnAbilities;
+  /** Left out: it keeps what it is told at once. Else until power-off, unless it is told to store. */
+  readonly keeps?: 'when told';
+  /** How it takes an adjustment; left out: an offset, absolute or added. */
+  readonly takes?: readonly LoggerWay[];
+  /** Left out: it goes on measuring. */
+  readonly restarts?: Restarts;
   readonly ports: readonly LoggerPort[];
   readonly cautions: readonly string[];
 }
@@ -144,6 +167,10 @@ export function refuseLogger(profile: LoggerProfile): Refusal | null {
   const own = profile.standAlone?.battery;
   if (own && own.change >= own.volts)
     return refuse('standAlone.battery.change', own.change, 'Its battery would have to be changed when new.');
+  const deaf = profile.own?.activates.find(
+    (t) => !terminalsOf(profile).some(({ terminal }) => terminal.label === t),
+  );
+  if (deaf !== undefined) return refuse('own.activates', deaf, `It has no terminal ${deaf}.`);
   const port = repeated(ports.map((p) => p.name));
   if (port) return refuse('ports', port, `Two ports are called ${port}.`);
   const all = terminalsOf(profile);

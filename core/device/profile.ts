@@ -1,9 +1,11 @@
 import { quantityOf, type QuantityCode } from '../quantity/quantity';
 import type { Signal } from '../wiring/landing';
+import type { HandWay } from './adjustmentWay';
 import { accuracyText, toleranceAt, type Accuracy } from './accuracy';
 import { connectionKinds, refuseConnection, type Connection, type ConnectionKind } from './connection';
 import { conversionText, refuseConversion, type ConversionStep } from './conversion';
 import { outputFieldText, refuseOutputField, type OutputField } from './outputField';
+import type { ReplaceablePart } from './part';
 import { wordsOf, type RegisterField } from './registerField';
 
 /** One thing a sensor measures. Its key is what channels are mapped to; two outputs may carry one quantity. */
@@ -23,6 +25,10 @@ export interface SensorOutput {
   readonly resolution: number;
   /** Time constant in its medium, s. */
   readonly response: number;
+  /** What is added to the value it reads dry, base unit: from there on it counts as wet. Left out where it does not matter. */
+  readonly wetMargin?: number;
+  /** How the device itself takes an adjustment of it, entered by hand there; left out where its logger alone does. */
+  readonly takes?: readonly HandWay[];
 }
 
 /** What stands near a sensor and disturbs it. */
@@ -79,7 +85,11 @@ export interface SensorProfile {
   /** Its plug, where its cable ends in one. */
   readonly plug: Plug | null;
   readonly outputs: readonly SensorOutput[];
+  /** A part of it that is replaced on site, set over its serial line; left out for none. */
+  readonly part?: ReplaceablePart;
   readonly placing: Placing;
+  /** Where it says how far it is tilted itself; left out where it does not, or has no registers. */
+  readonly ownTilt?: { readonly fn: 3 | 4; readonly address: number; readonly perDegree: number };
   readonly hosts: readonly HostPlace[];
   /** Label of the kind of host place its leads have to end in; null where it needs none. */
   readonly needsHost: string | null;
@@ -245,6 +255,11 @@ export function refuseProfile(profile: SensorProfile): Refusal | null {
       `Two outputs are ${alike}.`,
       'Say by their labels what tells them apart.',
     );
+  const { part } = profile;
+  const borne = part?.bears.find((k) => !outputs.some((o) => o.key === k));
+  if (borne !== undefined) return refuse('part.bears', borne, `It has no output ${borne}.`);
+  if (part && connection.kind !== 'modbus-rtu')
+    return refuse('part', part.name, 'Its coefficients lie in registers, and it has none.');
   for (const [i, o] of outputs.entries()) {
     const at = `outputs.${i}`;
     if (!(o.range[0] < o.range[1]))

@@ -101,7 +101,7 @@ function smallLogger(random: () => number): LoggerProfile {
       ...(random() < 0.7 ? [find('P1')] : []),
     ],
   };
-  return { ...b4, code: 'small', ports: [port] };
+  return { ...b4, code: 'small', revision: 1, ports: [port] };
 }
 
 /** Small and fast, seeded: mulberry32. */

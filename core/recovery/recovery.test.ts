@@ -255,3 +255,25 @@ test('likeliest first: as delivered, then the usual ones, none twice', () => {
   expect(new Set(all.map((s) => JSON.stringify(s))).size).toBe(all.length);
   expect(all).not.toContainEqual(line);
 });
+
+describe('verified through its logger', () => {
+  const answered: Evidence = { step: 'ask', result: { heard: 'answer' } };
+  const looked = (shown: number, channels: number): Evidence => ({
+    step: 'verified',
+    result: { shown, channels },
+  });
+  const of = (...evidence: Evidence[]) => recover(device, evidence);
+  test('only what was looked at since it answered counts, and only all of it', () => {
+    expect(of(answered)).toMatchObject({ verdict: 'answers', verified: null });
+    expect(of(answered, looked(2, 2))).toMatchObject({ verdict: 'answers', verified: true });
+    expect(of(answered, looked(1, 2))).toMatchObject({ verdict: 'answers', verified: false });
+    expect(of(answered, looked(0, 0)).verified).toBe(false);
+    expect(of(looked(2, 2), answered).verified).toBeNull();
+    // A logger that shows an old value says nothing of a silent device.
+    expect(of({ step: 'ask', result: { heard: 'silence' } }, looked(2, 2))).toMatchObject({
+      verdict: 'searching',
+      verified: null,
+    });
+    expect(of(answered, looked(1, 2)).meanings[1]).toMatch(/^Its logger shows 1 of 2 channels/);
+  });
+});

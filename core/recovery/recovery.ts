@@ -14,7 +14,15 @@ import {
 export type Evidence =
   | { readonly [N in StepName]: { readonly step: N; readonly result: Results[N] | null } }[StepName]
   /** Something was put right, and it was asked again. */
-  | { readonly step: 'mended'; readonly result: { readonly cause: Cause; readonly heard: Heard } };
+  | { readonly step: 'mended'; readonly result: { readonly cause: Cause; readonly heard: Heard } }
+  /** The line was given back, and its logger asked what it shows of it. */
+  | { readonly step: 'verified'; readonly result: Verified };
+
+/** Channels of the device that its logger shows a value of, of so many it feeds. */
+export interface Verified {
+  readonly shown: number;
+  readonly channels: number;
+}
 
 export interface RecoveryState {
   /** It answers, a cause is found, there is more to try, or nothing is left to try. */
@@ -26,6 +34,8 @@ export interface RecoveryState {
   /** What is out of the question, and why. */
   readonly excluded: readonly { readonly cause: Cause; readonly because: string }[];
   readonly next: StepName | null;
+  /** Where it answers: whether its logger shows all of it; null while nobody looked since. */
+  readonly verified: boolean | null;
   /** What each line of the evidence means. */
   readonly meanings: readonly string[];
 }
@@ -35,9 +45,15 @@ const meaningOf = (e: Evidence, c: RecoveryCase, before: Heard | null): Meaning 
     return {
       says: `${causeKinds[e.result.cause].name}: put right, ${e.result.heard === 'answer' ? 'and it answers' : 'and it does not answer yet'}.`,
     };
+  if (e.step === 'verified') return { says: verifiedText(e.result) };
   if (e.result === null) return { says: 'Not possible now: what it would have told stays open.' };
   return (recoverySteps[e.step] as RecoveryStep<StepName>).means(e.result, c, before);
 };
+
+const verifiedText = ({ shown, channels }: Verified): string =>
+  shown === channels && channels > 0
+    ? `Its logger polls it again and shows all ${channels} channels.`
+    : `Its logger shows ${shown} of ${channels} channels: look at their settings, and at the speed and ID it polls at.`;
 
 /**
  * What still holds of the evidence, given what was mended last: what was heard before says nothing any more, nor
@@ -46,6 +62,8 @@ const meaningOf = (e: Evidence, c: RecoveryCase, before: Heard | null): Meaning 
 function stillHolds(c: RecoveryCase, evidence: readonly Evidence[]): readonly Evidence[] {
   const at = evidence.findLastIndex((e) => e.step === 'mended');
   return evidence.flatMap((e, i): readonly Evidence[] => {
+    // What the logger shows says nothing of a cause.
+    if (e.step === 'verified') return [];
     if (e.step === 'mended') return i === at ? [{ step: 'ask', result: { heard: e.result.heard } }] : [];
     if (i > at) return [e];
     const ledTo =
@@ -88,6 +106,7 @@ export function recover(c: RecoveryCase, evidence: readonly Evidence[]): Recover
     remaining: verdict === 'answers' ? [] : remaining,
     excluded,
     next,
+    verified: verdict === 'answers' ? verifiedNow(evidence) : null,
     meanings,
   });
   if (before === 'answer') return { ...state('answers'), found: null };
@@ -102,6 +121,14 @@ export function recover(c: RecoveryCase, evidence: readonly Evidence[]): Recover
     return !done.has(name) && step.applies(c, strangers) && step.tells.some((t) => remaining.includes(t));
   });
   return next ? state('searching', next) : state('exhausted');
+}
+
+/** What the logger showed since it was last asked or mended. */
+function verifiedNow(evidence: readonly Evidence[]): boolean | null {
+  const last = evidence.at(-1);
+  return last?.step === 'verified'
+    ? last.result.channels > 0 && last.result.shown === last.result.channels
+    : null;
 }
 
 /** Whether the newest list of what was tried leaves nothing to try. */

@@ -23,6 +23,8 @@ export interface ChannelSettings {
   readonly low?: number | null;
   readonly high?: number | null;
   readonly farHigh?: number | null;
+  /** From this value on a leaf counts as wet, in `unit`: read dry on site, plus its margin. Null or left out for none. */
+  readonly wetAbove?: number | null;
 }
 
 /** The limits of settings as they stand. */
@@ -45,6 +47,7 @@ export const settingFields: readonly SettingField[] = [
   'adjustIn',
   'reportingInterval',
   ...limitFields,
+  'wetAbove',
 ];
 
 /** What may differ between what was written and what a logger holds: a setting, or the input it was told. */

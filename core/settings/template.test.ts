@@ -2,6 +2,7 @@ import { compareVersions, knownBad } from '../device/firmware';
 import { quantityOf, type QuantityCode } from '../quantity/quantity';
 import { settingDifferences } from './channelSettings';
 import { limitsOutOfOrder, usualLimits } from './limits';
+import { doubtsOfDry, wetThreshold } from './wetThreshold';
 import { applyTemplate, type SettingsTemplate, type TemplateChannel } from './template';
 
 const channel = (sensor: string, output: string, storageInterval: number): TemplateChannel => ({
@@ -104,5 +105,27 @@ describe('limits', () => {
     expect(settingDifferences({ ...settings, high: 3 }, settings)).toEqual([
       { field: 'high', wanted: '3', found: '–' },
     ]);
+  });
+});
+
+describe('from where on a leaf counts as wet', () => {
+  const grid = { margin: 50, decimals: 0, unit: 'counts' };
+  test('dry counts + 50 (common practice, no source)', () => {
+    expect(wetThreshold({ ...grid, dry: 430 })).toEqual({
+      threshold: 480,
+      sum: '430 + 50 = 480 counts',
+    });
+    expect(() => wetThreshold({ ...grid, dry: Number.NaN })).toThrow(RangeError);
+  });
+  test('rain, an old record of it and air near its dew point speak against dry', () => {
+    const air = (temperature: number, humidity: number) =>
+      doubtsOfDry({ rain: null, air: { temperature, humidity } });
+    // WMO-No. 8: 20 °C/50 % has its dew point at 9.26 °C, 25 °C/60 % at 16.69 °C.
+    expect(air(20, 50)).toEqual([]);
+    expect(air(25, 60)).toEqual([]);
+    expect(air(12, 95)[0]).toMatch(/^the air is near its dew point: 12\.0 − 11\.2 = 0\.8 °C$/);
+    expect(doubtsOfDry({ rain: { mm: 0, unknownFor: 0.2 }, air: null })).toEqual([]);
+    expect(doubtsOfDry({ rain: { mm: 0.2, unknownFor: 5 }, air: null })).toHaveLength(2);
+    expect(doubtsOfDry({ rain: null, air: null })).toEqual([]);
   });
 });

@@ -5,8 +5,8 @@ export interface TemplateChannel {
   /** Code of the sensor's profile, and the key of its output. */
   readonly sensor: string;
   readonly output: string;
-  /** Without its description: that names a place. */
-  readonly settings: Omit<ChannelSettings, 'description'>;
+  /** Without its description, that names a place, and from where on it is wet, that was read at a place. */
+  readonly settings: Omit<ChannelSettings, 'description' | 'wetAbove'>;
 }
 export interface SettingsTemplate {
   readonly format: 'outer-cairn-settings';

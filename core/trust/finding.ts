@@ -25,6 +25,7 @@ type FindingWord =
   | 'no profile'
   | 'off'
   | 'settings differ'
+  | 'not activated'
   | 'unlike twin'
   | 'read-out due'
   | 'failing'
@@ -70,10 +71,16 @@ export const findingKinds = {
   'launch-ends': kind(63, 'record', 'read-out due'),
   'values-failed': kind(62, 'record', 'failing'),
   'clock-off': kind(60, 'record', 'clock off'),
+  'not-activated': kind(71, 'settings', 'not activated'),
+  'not-stored': kind(56, 'settings', null),
+  'own-differs': kind(41, 'settings', null),
+  'own-staged': kind(37, 'settings', null),
+  'activated-for-nothing': kind(22, 'settings', null),
   gap: kind(50, 'record', 'gaps'),
   drifting: kind(48, 'reference', 'drifting'),
   'values-suspect': kind(46, 'record', 'suspect'),
   'check-open': kind(45, 'reference', 'check open'),
+  'part-changed': kind(59, 'reference', 'unchecked'),
   'never-checked': kind(44, 'reference', 'unchecked'),
   'check-overdue': kind(42, 'reference', 'overdue'),
   'never-written': kind(40, 'settings', 'not set up'),

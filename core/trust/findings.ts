@@ -1,37 +1,14 @@
 import { driftOutlook } from '../check/drift';
 import { decimalsOf, formatAge, formatDifference, formatValue } from '../quantity/format';
 import { quantityOf } from '../quantity/quantity';
-import { clockTolerance } from '../series/clock';
-import { ago, ahead, findingKinds, type Finding, type FindingCode, type Subject } from './finding';
+import { ago, ahead, type Finding } from './finding';
+import { loggerFindings } from './loggerFindings';
+import { aboutChannel, finding, type About } from './newFinding';
 import type { ChannelFacts, InstallationFacts, StationFacts } from './stationFacts';
 
 const day = 86_400_000;
-/** A contact older than this leaves the link unproved, days. Our own choice. */
-export const contactEvery = 2;
 /** A line that will leave its tolerance within this many days is worth saying. Our own choice. */
 export const driftHorizon = 30;
-/** So many days before memory or battery may end somebody has to set out. Our own choice. */
-export const readOutAhead = 3;
-
-interface About {
-  readonly subject: Subject;
-  readonly who: string;
-  readonly channels: readonly string[];
-}
-type More = Partial<Pick<Finding, 'from' | 'until' | 'bring' | 'placeAt'>>;
-
-function finding(
-  about: About,
-  code: FindingCode,
-  state: Finding['state'],
-  text: string,
-  next: string,
-  more: More = {},
-): Finding {
-  const { stone, weight } = findingKinds[code];
-  const always = { from: -Infinity, until: Infinity, bring: [], placeAt: null };
-  return { ...about, code, stone, weight, state, text, next, ...always, ...more };
-}
 
 /**
  * Every reason why a station needs someone, in no particular order: the only place that weighs. Cairn,
@@ -42,7 +19,7 @@ export function findingsOf(facts: StationFacts): Finding[] {
   const logged = facts.channels.filter((c) => c.source === 'logger');
   const enabled = new Set(used.map((c) => c.id));
   const all = [
-    ...linkFindings(facts, logged),
+    ...loggerFindings(facts, logged),
     ...facts.installations.flatMap(installationFindings),
     ...logged.flatMap(settingFindings),
     ...logged.filter((c) => c.enabled).flatMap(referenceFindings),
@@ -50,128 +27,6 @@ export function findingsOf(facts: StationFacts): Finding[] {
   ];
   // Nothing is expected of a channel that is switched off, whatever its logger or sensor does.
   return all.map((f) => ({ ...f, channels: f.channels.filter((id) => enabled.has(id)) }));
-}
-
-/** What is the matter with the logger bears on every channel it feeds. */
-function linkFindings({ logger, channels }: StationFacts, logged: readonly ChannelFacts[]): Finding[] {
-  if (!logger) return [];
-  const { lastContact, lastContactFault, lastCollectedAt, clock } = logger;
-  const about: About = {
-    subject: { kind: 'logger', id: logger.id },
-    who: 'The logger',
-    channels: logged.map((c) => c.id),
-  };
-  const found: Finding[] = [];
-  for (const w of logger.openWrites) {
-    const channel = channels.find((c) => c.id === w.channelId);
-    found.push(
-      finding(
-        channel ? aboutChannel(channel) : about,
-        'action-unknown',
-        'displaced',
-        'a write to the logger has an unknown outcome',
-        'Read the logger back to settle it',
-        { from: w.unknownFrom },
-      ),
-    );
-  }
-  if (lastContactFault)
-    found.push(
-      finding(
-        about,
-        'link-failed',
-        'displaced',
-        `last contact failed: ${lastContactFault}`,
-        'Power and network at the logger first',
-        { bring: ['multimeter', 'network lead'] },
-      ),
-    );
-  if (lastContact === null)
-    found.push(
-      finding(
-        about,
-        'never-contacted',
-        'missing',
-        'never contacted',
-        'Collect its record, or talk to a sensor',
-      ),
-    );
-  else if (!lastContactFault) {
-    // One that is left alone is not heard of until it has to be read out.
-    const old = Math.max(lastContact + contactEvery * day, logger.launch?.endsAt ?? -Infinity);
-    found.push(
-      finding(
-        about,
-        'contact-old',
-        'displaced',
-        `last contact ${ago(lastContact)} ago`,
-        'Collect the record',
-        {
-          from: old,
-        },
-      ),
-    );
-    // Talked to, but nobody took its record: until the link itself is unproved again.
-    if (lastCollectedAt !== null && lastCollectedAt < lastContact)
-      found.push(
-        finding(
-          about,
-          'not-collected',
-          'displaced',
-          `last collected ${ago(lastCollectedAt)} ago`,
-          'Collect the record',
-          {
-            from: Math.max(lastCollectedAt + contactEvery * day, logger.launch?.endsAt ?? -Infinity),
-            until: old,
-          },
-        ),
-      );
-  }
-  if (logger.launch) {
-    const { endsAt, what } = logger.launch;
-    found.push(
-      finding(
-        about,
-        'launch-ends',
-        'displaced',
-        `its ${what} may end from ${new Date(endsAt).toISOString().slice(0, 10)} on`,
-        'Read it out and launch it anew',
-        { from: endsAt - readOutAhead * day, bring: ['a way to read the logger', 'a new battery for it'] },
-      ),
-    );
-  }
-  if (logger.factoryLogIn)
-    found.push(
-      finding(
-        { ...about, channels: [] },
-        'factory-log-in',
-        'displaced',
-        'its log-in is still the factory’s',
-        'Change it at the logger, then say so under Connect',
-      ),
-    );
-  for (const says of logger.badFirmware)
-    found.push(
-      finding(
-        { ...about, channels: [] },
-        'firmware-bad',
-        'displaced',
-        `its firmware is known to be bad: ${says}`,
-        'Ask its maker for another, after its record is collected',
-      ),
-    );
-  if (clock && Math.abs(clock.difference) - clock.uncertainty > clockTolerance)
-    found.push(
-      finding(
-        about,
-        'clock-off',
-        'displaced',
-        `clock ${formatAge(clock.difference)} ${clock.difference > 0 ? 'fast' : 'slow'}`,
-        'Set it, and correct the drift in the stamps',
-        { bring: ['watch set to UTC'] },
-      ),
-    );
-  return found.filter((f) => f.from < f.until);
 }
 
 function installationFindings(i: InstallationFacts): Finding[] {
@@ -235,12 +90,6 @@ function installationFindings(i: InstallationFacts): Finding[] {
   return found;
 }
 
-const aboutChannel = (c: ChannelFacts): About => ({
-  subject: { kind: 'channel', id: c.id },
-  who: c.name,
-  channels: [c.id],
-});
-
 function settingFindings(c: ChannelFacts): Finding[] {
   const { everWritten, stagedAt, readBackDiffers } = c.settings;
   const about = aboutChannel(c);
@@ -272,7 +121,7 @@ function settingFindings(c: ChannelFacts): Finding[] {
 function referenceFindings(c: ChannelFacts): Finding[] {
   const q = quantityOf(c.quantity);
   const bring = [`${q.name.toLowerCase()} reference in date`];
-  const { last, found, openSince, every } = c.reference;
+  const { last, found, openSince, every, part } = c.reference;
   const about = aboutChannel(c);
   const all: Finding[] = [];
   const d = Math.max(q.decimals, decimalsOf(0.1));
@@ -290,6 +139,17 @@ function referenceFindings(c: ChannelFacts): Finding[] {
       ),
     );
   }
+  if (last && part && part.at > last.at)
+    all.push(
+      finding(
+        about,
+        'part-changed',
+        'displaced',
+        `another ${part.name} was put in ${ago(part.at)} ago, and it was not checked since`,
+        'Check it with the new one',
+        { bring },
+      ),
+    );
   if (openSince !== null)
     all.push(
       finding(

@@ -42,6 +42,7 @@ const channelFacts = (id: string): fc.Arbitrary<ChannelFacts> =>
         }),
       ),
       openSince: maybe(past),
+      part: maybe(fc.record({ name: fc.constant('cap'), at: past })),
       every: fc.integer({ min: 1, max: 365 }),
     }),
     record: fc.record({
@@ -83,6 +84,18 @@ const stationFacts: fc.Arbitrary<StationFacts> = fc.record({
     launch: maybe(fc.record({ endsAt: past, what: fc.constantFrom('memory' as const, 'battery' as const) })),
     factoryLogIn: fc.boolean(),
     badFirmware: fc.constantFrom([], ['x']),
+    unstored: fc.boolean(),
+    own: fc.record({ stagedAt: maybe(past), readBackDiffers: fc.boolean() }),
+    externals: fc.array(
+      fc.record({
+        terminal: fc.constant('PU'),
+        activated: fc.boolean(),
+        sensor: maybe(fc.constant('R2-0457')),
+        channelIds: fc.constantFrom([], ['a']),
+        someOn: fc.boolean(),
+      }),
+      { maxLength: 1 },
+    ),
   }),
   installations: fc.array(
     fc.record({

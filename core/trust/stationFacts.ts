@@ -35,6 +35,23 @@ export interface LoggerFacts {
   readonly factoryLogIn: boolean;
   /** What is known to be wrong with its firmware; empty for nothing. */
   readonly badFirmware: readonly string[];
+  /** It would lose with its power what was written to it. */
+  readonly unstored: boolean;
+  /** What it is to hold of itself: since when that is staged and not written, and whether it read back otherwise. */
+  readonly own: { readonly stagedAt: Milliseconds | null; readonly readBackDiffers: boolean };
+  /** Terminals it listens to only when it is told. */
+  readonly externals: readonly ExternalFacts[];
+}
+
+/** A terminal of an external sensor. */
+export interface ExternalFacts {
+  readonly terminal: string;
+  readonly activated: boolean;
+  /** What hangs on it, by name; null for nothing. */
+  readonly sensor: string | null;
+  /** Channels it feeds, and whether any of them is on. */
+  readonly channelIds: readonly string[];
+  readonly someOn: boolean;
 }
 
 export interface InstallationFacts {
@@ -81,6 +98,8 @@ export interface ReferenceFacts {
     readonly outcome: 'agree' | 'adjusted' | 'left-outside' | 'does-not-converge';
   } | null;
   readonly openSince: Milliseconds | null;
+  /** A part that bears on it was replaced; null for never. */
+  readonly part: { readonly name: string; readonly at: Milliseconds } | null;
   /** Days between checks. */
   readonly every: number;
 }

@@ -17,6 +17,7 @@ const channel: ChannelFacts = {
     found: [],
     last: { at: now - 20 * day, difference: 0.4, limit: 3, outcome: 'agree' },
     openSince: null,
+    part: null,
     every: 180,
   },
   record: {
@@ -41,6 +42,9 @@ const station: StationFacts = {
     launch: null,
     factoryLogIn: false,
     badFirmware: [],
+    unstored: false,
+    own: { stagedAt: null, readBackDiffers: false },
+    externals: [],
   },
   installations: [
     {
@@ -56,6 +60,14 @@ const station: StationFacts = {
   ],
   channels: [channel],
 };
+const external = (change: Partial<LoggerFacts['externals'][number]>): LoggerFacts['externals'][number] => ({
+  terminal: 'PU',
+  activated: true,
+  sensor: 'R2-0457',
+  channelIds: ['c1'],
+  someOn: true,
+  ...change,
+});
 const withLogger = (change: Partial<LoggerFacts>): StationFacts => ({
   ...station,
   logger: { ...station.logger!, ...change },
@@ -104,6 +116,42 @@ describe('one cause changed, one stone and its reason change', () => {
       withLogger({ lastContact: now - 5 * day, lastCollectedAt: now - 5 * day }),
       'contact-old',
       'power and link',
+      'displaced',
+    ],
+    [
+      'a name read back otherwise',
+      withLogger({ own: { stagedAt: null, readBackDiffers: true } }),
+      'own-differs',
+      'settings',
+      'displaced',
+    ],
+    [
+      'a name that is staged',
+      withLogger({ own: { stagedAt: now - day, readBackDiffers: false } }),
+      'own-staged',
+      'settings',
+      'displaced',
+    ],
+    ['what is written and not stored', withLogger({ unstored: true }), 'not-stored', 'settings', 'displaced'],
+    [
+      'an external sensor nobody activated',
+      withLogger({ externals: [external({ activated: false })] }),
+      'not-activated',
+      'settings',
+      'displaced',
+    ],
+    [
+      'one that feeds no channel',
+      withLogger({ externals: [external({ someOn: false })] }),
+      'activated-for-nothing',
+      'settings',
+      'displaced',
+    ],
+    [
+      'a part replaced since the last check',
+      withChannel({ reference: { ...channel.reference, part: { name: 'cap', at: now - day } } }),
+      'part-changed',
+      'reference',
       'displaced',
     ],
     [

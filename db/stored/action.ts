@@ -1,4 +1,5 @@
 import type { ExchangeFault } from '@/core/bus/faultAdvice';
+import { loggerWays, type LoggerWay } from '@/core/device/adjustmentWay';
 import type { ChannelInput, Measure } from '@/core/device/channelInput';
 import type { QuantityCode } from '@/core/quantity/quantity';
 import {
@@ -89,7 +90,7 @@ export interface AdjustmentDraft {
   readonly installationId: string;
   readonly place: 'device' | 'record';
   readonly round: number;
-  readonly mode: 'absolute' | 'added';
+  readonly mode: LoggerWay;
   readonly entered: number;
   readonly previous: number;
   readonly resulting: number;
@@ -97,6 +98,8 @@ export interface AdjustmentDraft {
   readonly occurredAt: string;
   /** What was asked for. */
   readonly by: number;
+  /** The adjustment it takes back; null or left out for none. */
+  readonly undoes?: string | null;
 }
 export interface OffsetIntent {
   readonly number: number;
@@ -116,18 +119,25 @@ export const offsetIntent = stored(
         installationId: must(text()),
         place: must(oneOf<AdjustmentDraft['place']>()('device', 'record')),
         round: anyNumber,
-        mode: must(oneOf<AdjustmentDraft['mode']>()('absolute', 'added')),
+        mode: must(oneOf<LoggerWay>()(...loggerWays)),
         entered: anyNumber,
         previous: anyNumber,
         resulting: anyNumber,
         readAtEntry: anyNumber,
         occurredAt: must(text()),
         by: anyNumber,
+        undoes: orNull(text()),
       }),
     ),
     says,
   }),
 );
+
+export interface OffsetOutcome {
+  /** What the logger held afterwards, base unit. */
+  readonly held: number;
+}
+export const offsetOutcome = stored('offset as written', shape<OffsetOutcome>({ held: anyNumber }));
 
 export interface ClockIntent {
   /** Logger − true time before, s, and the run it was in. */

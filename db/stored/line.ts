@@ -1,7 +1,7 @@
 import type { AsFound, ServiceChange } from '@/core/bus/serviceLine';
 import type { SerialSettings } from '@/core/bus/serial';
 import { causes, type Cause } from '@/core/recovery/cause';
-import type { Evidence } from '@/core/recovery/recovery';
+import type { Evidence, Verified } from '@/core/recovery/recovery';
 import type { Heard, Results } from '@/core/recovery/steps';
 import { serialSettings } from '@/schema/pieces';
 import { listOf, must, number, oneOf, orNull, shape, text, unionBy, yesNo } from '@/schema/shape';
@@ -47,6 +47,7 @@ export const storedEvidence = stored(
     'any-id': orNot<Results['any-id']>({ id: must(orNull(number())) }),
     service: orNot<Results['service']>({ found: must(orNull(asFound)) }),
     mended: { result: must(shape<{ cause: Cause; heard: Heard }>({ cause, heard })) },
+    verified: { result: must(shape<Verified>({ shown: anyNumber, channels: anyNumber })) },
   }),
 );
 
@@ -82,8 +83,21 @@ export interface BusWriteIntent {
   readonly check: BusWrite;
   /** Whose ID is another afterwards. */
   readonly moves: { readonly installationId: string; readonly busId: number } | null;
+  /** Which part of it was replaced; null or left out for none. */
+  readonly part?: PartWrite | null;
   readonly says: string;
 }
+
+/** A part that was replaced: its serial number, its coefficients, and those the sensor held before. */
+export interface PartWrite {
+  readonly installationId: string;
+  readonly name: string;
+  readonly serial: string;
+  readonly coefficients: readonly number[];
+  readonly previous: readonly number[] | null;
+}
+const coefficients = listOf(number((n) => n.unsafe()));
+export const storedCoefficients = stored('coefficients of a part', coefficients);
 export const busWriteIntent = stored(
   'a write on a line',
   shape<BusWriteIntent>({
@@ -105,6 +119,15 @@ export const busWriteIntent = stored(
     check: must(shape<BusWrite>(busWrite)),
     moves: must(
       orNull(shape<NonNullable<BusWriteIntent['moves']>>({ installationId: words, busId: anyNumber })),
+    ),
+    part: orNull(
+      shape<PartWrite>({
+        installationId: words,
+        name: words,
+        serial: words,
+        coefficients: must(coefficients),
+        previous: must(orNull(coefficients)),
+      }),
     ),
     says: words,
   }),
@@ -183,6 +206,8 @@ export interface Sdi12Intent {
   readonly to: string;
   /** Whose address it is. */
   readonly installationId: string | null;
+  /** Who speaks; left out: the logger. */
+  readonly by?: 'logger' | 'adapter';
   readonly says: string;
 }
 export const sdi12Intent = stored(
@@ -192,6 +217,7 @@ export const sdi12Intent = stored(
     from: words,
     to: words,
     installationId: must(orNull(text())),
+    by: oneOf<'logger' | 'adapter'>()('logger', 'adapter'),
     says: words,
   }),
 );

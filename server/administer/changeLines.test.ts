@@ -114,6 +114,7 @@ test('a row of terminals gets no gateway, a second serial port may have one late
   expect(lines.map((l) => [l.name, l.gateway?.framing ?? null])).toEqual([
     ['RS-485 port 1', 'tcp'],
     ['RS-485 port 2', null],
+    ['SDI-12 port 1', null],
   ]);
   await changeLines(bench.at(), stationId, {
     address: logger!.address,

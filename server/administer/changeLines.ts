@@ -1,11 +1,12 @@
 import { isDeepStrictEqual } from 'node:util';
 import type { ChangeLines } from '@/contract/planRequests';
+import { sdi12Serial } from '@/core/bus/sdi12';
 import { serialText } from '@/core/bus/serial';
 import { row } from '@/db/database';
 import type { PortRow } from '@/db/rows';
 import { recordAct } from '../book/recordAct';
 import type { Context } from '../context';
-import { resolveDevice, serialLine } from '../device/line';
+import { adapterOf, resolveDevice, serialLine } from '../device/line';
 import { badField, inTheWay, notFound } from '../problem';
 import { atStation } from '../station/atStation';
 import { loadStation, loggerOf, type StationGraph } from '../station/stationGraph';
@@ -15,6 +16,9 @@ type Line = ChangeLines['ports'][number];
 
 /** What carries a serial line to the network, as it is asked for and shown; null for nothing. */
 export function gatewayOf(port: PortRow): Line['gateway'] {
+  const adapter = adapterOf(port);
+  if (adapter !== null)
+    return { profile: port.gatewayProfileCode, address: adapter, framing: 'sdi-12', serial: sdi12Serial };
   const line = serialLine(port);
   return (
     line && {
@@ -45,10 +49,16 @@ export async function changeLines(
       const profile =
         gateway.profile === null
           ? null
-          : await gatewayProfileOf(ctx.db, `ports.${i}.gateway.profile`, gateway.profile);
+          : await gatewayProfileOf(
+              ctx.db,
+              `ports.${i}.gateway.profile`,
+              gateway.profile,
+              gateway.framing === 'sdi-12' ? 'sdi-12' : 'modbus-rtu',
+            );
+      const framing = profile?.framing ?? gateway.framing;
       return {
         portId,
-        gateway: { ...gateway, framing: profile?.framing ?? gateway.framing },
+        gateway: { ...gateway, framing, ...(framing === 'sdi-12' && { serial: sdi12Serial }) },
         revision: profile?.revision ?? null,
       };
     }),
@@ -81,7 +91,7 @@ export async function changeLines(
       if (isDeepStrictEqual(gatewayOf(port), gateway)) continue;
       said.push(
         gateway
-          ? `${port.name} by ${gateway.profile ?? 'a gateway'} at ${gateway.address}, ${serialText(gateway.serial)}`
+          ? `${port.name} by ${gateway.profile ?? (gateway.framing === 'sdi-12' ? 'an adapter' : 'a gateway')} at ${gateway.address}, ${serialText(gateway.serial)}`
           : `${port.name} without a gateway`,
       );
       await ctx.db.port.update(
@@ -114,13 +124,16 @@ export async function changeLines(
 /** Refuses a gateway where there is no serial line, and none where sensors are asked through it. */
 function refuseLine(graph: StationGraph, port: PortRow, gateway: Line['gateway']): void {
   const described = graph.loggerProfile?.ports.find((p) => p.name === port.name);
-  if (gateway && described && described.bus?.kind !== 'modbus-rtu')
+  const carried = described ? (described.bus?.kind ?? null) : 'modbus-rtu';
+  if (gateway && carried !== (gateway.framing === 'sdi-12' ? 'sdi-12' : 'modbus-rtu'))
     throw badField(
       'no-serial-line',
       'ports',
       port.name,
-      `${port.name} is no serial line.`,
-      'Give a gateway to a serial port only.',
+      carried === 'sdi-12'
+        ? `${port.name} is a data line of SDI-12: no gateway of serial lines speaks on it.`
+        : `${port.name} is no ${gateway.framing === 'sdi-12' ? 'data line of SDI-12' : 'serial line'}.`,
+      'Give a gateway to a serial port, an adapter to a data line.',
     );
   const hung = graph.installations.filter((i) => i.port.id === port.id && i.row.busId !== null);
   if (!gateway && hung.length > 0)

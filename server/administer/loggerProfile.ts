@@ -17,15 +17,20 @@ export async function loggerProfileOf(db: Database, code: string): Promise<Logge
   );
 }
 
-/** Likewise of a gateway's; `field` is where its code was said. */
-export async function gatewayProfileOf(db: Database, field: string, code: string): Promise<GatewayProfile> {
+/** Likewise of a gateway's, for a line of its kind; `field` is where its code was said. */
+export async function gatewayProfileOf(
+  db: Database,
+  field: string,
+  code: string,
+  line: 'modbus-rtu' | 'sdi-12' = 'modbus-rtu',
+): Promise<GatewayProfile> {
   const found = (await newestDevices(db)).find((p) => p.code === code);
-  if (found?.kind === 'gateway' && found.carries.includes('modbus-rtu')) return found;
+  if (found?.kind === 'gateway' && (found.framing === 'sdi-12') === (line === 'sdi-12')) return found;
   throw badField(
     'unknown-gateway-model',
     field,
     code,
-    `The catalogue has no gateway "${code}" that carries Modbus RTU.`,
+    `The catalogue has no gateway "${code}" that carries ${line === 'sdi-12' ? 'SDI-12' : 'Modbus RTU'}.`,
     'Choose one from the list, or none.',
   );
 }

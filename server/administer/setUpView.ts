@@ -19,13 +19,12 @@ export async function setUpView(db: Database): Promise<SetUpView> {
     newestDevices(db),
     rows(db.port, { order: [['name', 'ASC']] }),
   ]);
-  const serial = (profile: string | null | undefined, name: string) =>
-    devices.some(
-      (p) =>
-        p.kind === 'logger' &&
-        p.code === profile &&
-        p.ports.some((x) => x.name === name && x.bus?.kind === 'modbus-rtu'),
-    );
+  /** What is spoken on a port by its logger's profile, where anything on the network may carry it. */
+  const carried = (profile: string | null | undefined, name: string): 'modbus-rtu' | 'sdi-12' | null => {
+    const found = devices.find((p) => p.kind === 'logger' && p.code === profile);
+    const bus = found?.kind === 'logger' ? found.ports.find((x) => x.name === name)?.bus : null;
+    return bus?.kind === 'modbus-rtu' || bus?.kind === 'sdi-12' ? bus.kind : null;
+  };
   return {
     sites: sites.map(({ id, name, zone, note, latitude, longitude, cautions }) => ({
       id,
@@ -40,8 +39,11 @@ export async function setUpView(db: Database): Promise<SetUpView> {
         .map(({ siteId: _, ...s }) => ({
           ...s,
           lines: ports
-            .filter((p) => p.stationId === s.id && (serialLine(p) || serial(s.logger?.profile, p.name)))
-            .map((p) => ({ portId: p.id, name: p.name, gateway: gatewayOf(p) })),
+            .filter((p) => p.stationId === s.id)
+            .flatMap((p) => {
+              const bus = carried(s.logger?.profile, p.name) ?? (serialLine(p) ? 'modbus-rtu' : null);
+              return bus ? [{ portId: p.id, name: p.name, bus, gateway: gatewayOf(p) }] : [];
+            }),
         })),
     })),
     loggers: devices.flatMap((p) =>
@@ -57,9 +59,7 @@ export async function setUpView(db: Database): Promise<SetUpView> {
         : [],
     ),
     gateways: devices.flatMap((p) =>
-      p.kind === 'gateway' && p.carries.includes('modbus-rtu')
-        ? [{ code: p.code, name: p.name, framing: p.framing }]
-        : [],
+      p.kind === 'gateway' ? [{ code: p.code, name: p.name, framing: p.framing }] : [],
     ),
   };
 }

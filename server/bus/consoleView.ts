@@ -3,10 +3,12 @@ import { rows, type Database } from '@/db/database';
 import type { LineSessionRow } from '@/db/rows';
 import { unknownActions } from '../device/deviceAction';
 import { serialLine } from '../device/line';
-import { loadStation } from '../station/stationGraph';
+import { loadStation, type InstallationNode } from '../station/stationGraph';
 import { chainViews } from './chain';
 import { initialsOf, onLine, setsSerial } from './line';
-import { onTerminal, sdi12Terminals } from './sdi12';
+import { partView } from './part';
+import { onTerminal } from './sdi12';
+import { adapterAt, sdi12Terminals } from './sdi12Line';
 import { isOver } from './session';
 
 /** The serial lines of a station, who holds them, and what hangs there by what is on file. */
@@ -18,6 +20,38 @@ export async function consoleView(db: Database, stationId: string, now: Date): P
     unknownActions(db, [stationId]),
     initialsOf(db),
   ]);
+  const device = async (i: InstallationNode) => {
+    const { connection } = i.profile;
+    const modbus = connection.kind === 'modbus-rtu' ? connection : null;
+    const { idRegister, storeRegister, serialRegister } = modbus?.management ?? {};
+    return {
+      installationId: i.row.id,
+      busId: i.row.busId!,
+      serial: i.sensor.serial,
+      modelName: i.profile.name,
+      zoneName: i.row.zoneName,
+      idSetBy: modbus?.idSetBy ?? '',
+      management:
+        idRegister === undefined
+          ? null
+          : { idRegister, storeRegister: storeRegister ?? null, serialRegister: serialRegister ?? null },
+      part: await partView(db, i),
+      recoveryId: recoveries.find((r) => r.installationId === i.row.id)?.id ?? null,
+    };
+  };
+  // What its logger does not pass on is spoken where there is an adapter.
+  const dataTerminals = sdi12Terminals(graph).filter(
+    (t) => graph.loggerProfile?.driver === 'http' || adapterAt(graph, t),
+  );
+  const adapterView = (terminal: string) => {
+    const adapter = adapterAt(graph, terminal);
+    return (
+      adapter && {
+        ...adapter,
+        session: sessionView(sessions.find((s) => s.portId === adapter.portId) ?? null, initials, now),
+      }
+    );
+  };
   return {
     stationId,
     code: graph.station.code,
@@ -25,8 +59,9 @@ export async function consoleView(db: Database, stationId: string, now: Date): P
     cautions: graph.station.cautions,
     unknownActions: unknown,
     chains: await chainViews(db, graph),
-    dataLines: (graph.loggerProfile?.driver === 'http' ? sdi12Terminals(graph) : []).map((terminal) => ({
+    dataLines: dataTerminals.map((terminal) => ({
       terminal,
+      adapter: adapterView(terminal),
       devices: onTerminal(graph, terminal).map((i) => ({
         installationId: i.row.id,
         address: i.row.busAddress ?? '?',
@@ -49,28 +84,7 @@ export async function consoleView(db: Database, stationId: string, now: Date): P
             ...line,
             setsSerial: line.framing === 'rtu' && (await setsSerial(db, p)),
             session: sessionView(sessions.find((s) => s.portId === p.id) ?? null, initials, now),
-            devices: onLine(graph, p.id)
-              .map((i) => {
-                const { connection } = i.profile;
-                const modbus = connection.kind === 'modbus-rtu' ? connection : null;
-                return {
-                  installationId: i.row.id,
-                  busId: i.row.busId!,
-                  serial: i.sensor.serial,
-                  modelName: i.profile.name,
-                  zoneName: i.row.zoneName,
-                  idSetBy: modbus?.idSetBy ?? '',
-                  management: modbus?.management
-                    ? {
-                        idRegister: modbus.management.idRegister,
-                        storeRegister: modbus.management.storeRegister,
-                        serialRegister: modbus.management.serialRegister,
-                      }
-                    : null,
-                  recoveryId: recoveries.find((r) => r.installationId === i.row.id)?.id ?? null,
-                };
-              })
-              .sort((a, b) => a.busId - b.busId),
+            devices: (await Promise.all(onLine(graph, p.id).map(device))).sort((a, b) => a.busId - b.busId),
           }))(),
         ];
       }),

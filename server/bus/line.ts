@@ -9,7 +9,7 @@ import { exchange } from '@/devices/modbusLine';
 import { usualLine, type Exchange } from '@/line/modbusExchange';
 import type { Context } from '../context';
 import type { Lease } from '../device/lease';
-import { busLine, resolveDevice, serialLine } from '../device/line';
+import { adapterOf, busLine, resolveDevice, serialLine } from '../device/line';
 import { pinnedDevices, pinText } from '../device/profiles';
 import { badField, notFound } from '../problem';
 import type { InstallationNode, StationGraph } from '../station/stationGraph';
@@ -66,6 +66,21 @@ export async function setsSerial(
 /** Who hangs on a line by what is on file. */
 export const onLine = (graph: StationGraph, portId: string): readonly InstallationNode[] =>
   graph.installations.filter((i) => i.port.id === portId && i.row.busId !== null);
+
+/** Who is off-line while a line is held: those on a serial line by ID, those on a data line by address. */
+export const hungOn = (graph: StationGraph, portId: string): readonly InstallationNode[] =>
+  graph.installations.filter(
+    (i) => i.port.id === portId && (i.row.busId !== null || i.profile.connection.kind === 'sdi-12'),
+  );
+
+/** The name of a line that can be held: a serial line with its gateway, or a data line with its adapter. */
+export async function heldLineName(ctx: Context, graph: StationGraph, portId: string): Promise<string> {
+  const port = graph.ports.find((p) => p.id === portId);
+  const adapter = port && adapterOf(port);
+  if (!port || adapter == null) return (await busLineOf(ctx, graph, portId)).name;
+  await resolveDevice(ctx, adapter);
+  return port.name;
+}
 
 /** One question on a line under its lease; `serial` another speed and parity than the line's. */
 export async function askUnit(

@@ -7,7 +7,8 @@ import { recover } from '@/core/recovery/recovery';
 import type { BusWriteIntent } from '@/db/stored/line';
 import type { Context } from '../context';
 import { inTheWay } from '../problem';
-import { keepStep, openSearch, requireHeld } from './recovery';
+import { keepStep, openSearch } from './recovery';
+import { requireHeld } from './session';
 import { loadSearch, type Search } from './recoveryCase';
 import { perform, plain } from './write';
 

@@ -137,9 +137,17 @@ async function search(skip: readonly StepName[] = []) {
     if (done) await stepRecovery(acting(), S(), recoveryId, { number, done });
   }
   const end = await view(recoveryId);
-  await endRecovery(acting(), S(), recoveryId);
+  const verify = async () =>
+    stepRecovery(acting(), S(), recoveryId, {
+      number: (await view(recoveryId)).evidence.length + 1,
+      done: { step: 'verified' },
+    });
+  expect(await refusal(verify())).toMatchObject({ code: 'line-held' });
   await endLineSession(acting(), S(), sessionId, { actionId: newId(), givenBack: true });
-  return { ...end, mended };
+  if (end.state.verdict === 'answers') await verify();
+  const { verified } = (await view(recoveryId)).state;
+  await endRecovery(acting(), S(), recoveryId);
+  return { ...end, mended, verified };
 }
 
 describe('finds, by the one thing it asks for', () => {
@@ -157,9 +165,9 @@ describe('finds, by the one thing it asks for', () => {
     '%s',
     async (_, set, causes) => {
       lofts.wrong(set);
-      const { state, mended } = await search();
+      const { state, mended, verified } = await search();
       expect(mended).toEqual(causes);
-      expect(state.verdict).toBe('answers');
+      expect([state.verdict, verified]).toEqual(['answers', true]);
       // Whoever else hangs there was left alone.
       expect(lofts.logger.sensors.slice(1).map((x) => x.busId)).toEqual([2, 3, 4]);
       // What was set is stored: it survives a power cycle.

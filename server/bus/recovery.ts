@@ -2,20 +2,22 @@ import type { Transaction } from 'sequelize';
 import type { BeginRecovery, StepRecovery } from '@/contract/busRequests';
 import { serialDifferences, type SerialSettings } from '@/core/bus/serial';
 import { causeKinds, type Cause } from '@/core/recovery/cause';
-import { recover, remainingText, type Evidence } from '@/core/recovery/recovery';
+import { recover, remainingText, type Evidence, type Verified } from '@/core/recovery/recovery';
 import { recoverySteps, type Heard, type Results } from '@/core/recovery/steps';
 import { row } from '@/db/database';
 import { openLine } from '@/devices/gatewayLine';
 import { recordAct } from '../book/recordAct';
 import type { Context } from '../context';
+import { askLogger } from '../device/askLogger';
 import { withLease, type Lease } from '../device/lease';
+import { loggerLink } from '../device/loggerLink';
 import { newId } from '../id';
 import { inTheWay, Problem } from '../problem';
 import { atStation } from '../station/atStation';
-import { loadStation, type StationGraph } from '../station/stationGraph';
+import { isLogged, loadStation, type StationGraph } from '../station/stationGraph';
 import { askUnit, busLineOf, heardOf, type BusLine } from './line';
 import { busDevice, loadSearch, type Search } from './recoveryCase';
-import { isOver, openSessionOn } from './session';
+import { isOver, openSessionOn, requireHeld } from './session';
 
 /** The search for why a device on a serial line does not answer: what is tried, what it means, what is put right. */
 
@@ -57,8 +59,7 @@ export async function stepRecovery(
   { number, done }: StepRecovery,
 ): Promise<{ number: number }> {
   const { graph, search, line } = await openSearch(ctx, stationId, recoveryId, number);
-  if (done.step !== 'skip' && done.step !== 'mended' && recoverySteps[done.step].holds)
-    await requireHeld(ctx, stationId, line);
+  if (isStep(done) && recoverySteps[done.step].holds) await requireHeld(ctx, stationId, line);
   const evidence = await (async (): Promise<Evidence> => {
     switch (done.step) {
       case 'skip':
@@ -81,6 +82,8 @@ export async function stepRecovery(
       case 'mended':
         refuseUnfound(search, done.cause);
         return { step: 'mended', result: { cause: done.cause, heard: await hearNow(ctx, search, line) } };
+      case 'verified':
+        return { step: 'verified', result: await throughLogger(ctx, graph, search, line) };
       case 'alone':
       case 'ask':
       case 'swap':
@@ -89,6 +92,37 @@ export async function stepRecovery(
   })();
   await atStation(ctx, stationId, (tx) => keepStep(ctx, tx, graph, search, number, evidence));
   return { number };
+}
+
+const isStep = (
+  done: StepRecovery['done'],
+): done is Exclude<StepRecovery['done'], { step: 'skip' | 'mended' | 'verified' }> =>
+  done.step !== 'skip' && done.step !== 'mended' && done.step !== 'verified';
+
+/** What its logger shows of the device, polling it again by itself. */
+async function throughLogger(
+  ctx: Context,
+  graph: StationGraph,
+  { installation }: Search,
+  line: BusLine,
+): Promise<Verified> {
+  const session = await openSessionOn(ctx.db, graph.station.id, line.portId);
+  if (session && !isOver(session, ctx.now()))
+    throw inTheWay(
+      'line-held',
+      `The logger does not poll ${line.name} while you hold it.`,
+      'Give the line back, then look through the logger.',
+    );
+  const fed = graph.channels.filter(
+    (c) => isLogged(c) && c.installation?.row.id === installation.row.id && c.written?.settings.enabled,
+  );
+  const live = await askLogger(
+    async () => (await loggerLink(ctx, graph)).live(),
+    'The logger gave no live values',
+    'Nothing was kept. Look at the logger, then try again.',
+  );
+  const shows = (number: number | null) => live.channels.some((l) => l.number === number && l.value !== null);
+  return { shown: fed.filter((c) => shows(c.row.number)).length, channels: fed.length };
 }
 
 /** Ends a search, whether it came to something or not: what remains is said. */
@@ -116,7 +150,7 @@ export async function endRecovery(
       kind: 'talk',
       text:
         state.verdict === 'answers'
-          ? `${serial} answers again`
+          ? `${serial} answers again${state.verified ? ', and its logger shows it' : state.verified === null ? '; nobody looked through its logger' : ', but its logger does not show all of it'}`
           : `Gave up the search at ${serial} after ${search.steps.length} steps: ${remainingText(state)}`,
       sum:
         state.excluded
@@ -175,7 +209,12 @@ export async function keepStep(
     { transaction: tx },
   );
   const state = recover(what, [...now.steps.map((s) => s.evidence), evidence]);
-  const title = evidence.step === 'mended' ? 'put right' : recoverySteps[evidence.step].title.toLowerCase();
+  const title =
+    evidence.step === 'mended'
+      ? 'put right'
+      : evidence.step === 'verified'
+        ? 'through its logger'
+        : recoverySteps[evidence.step].title.toLowerCase();
   await recordAct(ctx, tx, {
     id: newId(),
     stationId,
@@ -199,18 +238,6 @@ function refuseUnfound({ what, steps }: Search, cause: Cause): void {
       `It was not found that ${causeKinds[cause].name}.`,
       'Go on with the next step.',
     );
-}
-
-/** What takes the line from others needs it to be held. */
-export async function requireHeld(ctx: Context, stationId: string, line: BusLine): Promise<string> {
-  const session = await openSessionOn(ctx.db, stationId, line.portId);
-  if (!session || isOver(session, ctx.now()))
-    throw inTheWay(
-      'line-not-held',
-      `The logger polls ${line.name}: two masters garble each other.`,
-      'Have it hold its polling, or lift its pair, then go on.',
-    );
-  return session.id;
 }
 
 const onLease = <T>(ctx: Context, line: BusLine, work: (lease: Lease) => Promise<T>): Promise<T> =>

@@ -13,7 +13,8 @@ import { startOperation, type Progress } from '../process/operation';
 import { atStation } from '../station/atStation';
 import { onLine, type BusLine } from './line';
 import { refuseRange, refuseTranslated, scanIds } from './console';
-import { hearAt, keepStep, openSearch, requireHeld, triedSince } from './recovery';
+import { hearAt, keepStep, openSearch, triedSince } from './recovery';
+import { requireHeld } from './session';
 import type { Search } from './recoveryCase';
 
 /** Steps of a search that take a while: with progress, and stopped when asked; what they came to is one step. */

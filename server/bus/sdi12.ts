@@ -9,7 +9,6 @@ import {
   sdi12Addresses,
   withoutSdi12Crc,
 } from '@/core/bus/sdi12';
-import { terminalsOf } from '@/core/device/loggerProfile';
 import type { DeviceActionRow } from '@/db/rows';
 import { sdi12Intent, sdi12Outcome, type Sdi12Exchange, type Sdi12Intent } from '@/db/stored/line';
 import { LoggerFault } from '@/devices/logger';
@@ -18,27 +17,15 @@ import { recordAct } from '../book/recordAct';
 import type { Context } from '../context';
 import { runDeviceAction, settleByReadBack, type Talked } from '../device/deviceAction';
 import { withLease, type Lease } from '../device/lease';
-import { loggerLine } from '../device/line';
-import { loggerLink } from '../device/loggerLink';
 import { terminalLabel } from '../device/channelInput';
 import { badField, inTheWay } from '../problem';
 import { startOperation } from '../process/operation';
 import { atStation } from '../station/atStation';
-import { loadStation, loggerOf, type InstallationNode, type StationGraph } from '../station/stationGraph';
+import type { InstallationNode, StationGraph } from '../station/stationGraph';
 import { stageMoved } from './moved';
+import { sdi12Line, spoken, type Sdi12Line } from './sdi12Line';
 
-/**
- * SDI-12 through the logger: it is the master of its data lines, makes break and marking itself and passes a
- * command on in its own time, so nobody has to be quiet for it.
- */
-
-/** Terminals of a station's logger on which SDI-12 is spoken. */
-export const sdi12Terminals = (graph: StationGraph): readonly string[] =>
-  graph.loggerProfile
-    ? terminalsOf(graph.loggerProfile)
-        .filter(({ terminal }) => terminal.abilities.some((a) => a.does === 'sdi-12'))
-        .map(({ terminal }) => terminal.label)
-    : [];
+/** What is said on a data line of SDI-12, through its logger or an adapter of its own. */
 
 /** Sensors on a data line, by what is on file. */
 export const onTerminal = (graph: StationGraph, terminal: string): readonly InstallationNode[] =>
@@ -48,34 +35,22 @@ export const onTerminal = (graph: StationGraph, terminal: string): readonly Inst
       i.leads.some((l) => l.signal === 'data' && terminalLabel(graph, l.terminalId) === terminal),
   );
 
-async function lineAt(ctx: Context, stationId: string, terminal: string): Promise<StationGraph> {
-  const graph = await loadStation(ctx.db, stationId);
-  loggerOf(graph);
-  if (!sdi12Terminals(graph).includes(terminal))
-    throw badField(
-      'no-data-line',
-      'terminal',
-      terminal,
-      `SDI-12 is not spoken on "${terminal}".`,
-      'Choose a terminal of the logger that carries it.',
-    );
-  return graph;
-}
-
-/** Says commands one after the other; what the logger made of each. */
+/** Says commands one after the other; what the logger or the adapter made of each. */
 async function sayAll(
-  ctx: Context,
-  graph: StationGraph,
+  { open }: Sdi12Line,
   lease: Lease,
-  terminal: string,
   commands: readonly string[],
 ): Promise<Sdi12Exchange[]> {
-  const logger = await loggerLink(ctx, graph);
+  const speaker = await open();
   const said: Sdi12Exchange[] = [];
-  for (const command of commands) {
-    await lease.renew();
-    lease.assertHeld();
-    said.push({ command, answer: await logger.sdi12(terminal, command) });
+  try {
+    for (const command of commands) {
+      await lease.renew();
+      lease.assertHeld();
+      said.push({ command, answer: await speaker.say(command) });
+    }
+  } finally {
+    speaker.close();
   }
   return said;
 }
@@ -96,7 +71,7 @@ const failed = (error: unknown, exchanges: readonly Sdi12Exchange[] = []): Talke
 
 const ask = (
   ctx: Context,
-  graph: StationGraph,
+  { graph, line }: Sdi12Line,
   actionId: string,
   intent: Record<string, unknown>,
   what: string,
@@ -107,7 +82,7 @@ const ask = (
     {
       id: actionId,
       stationId: graph.station.id,
-      line: loggerLine(loggerOf(graph).address),
+      line,
       kind: 'bus-read',
       intent,
     },
@@ -135,7 +110,7 @@ const ask = (
 export async function saySdi12(
   ctx: Context,
   stationId: string,
-  { actionId, terminal, command }: SaySdi12,
+  { actionId, terminal, command, by = 'logger' }: SaySdi12,
 ): Promise<Sdi12AnswerView> {
   const asked = parseSdi12Command(command);
   if (!asked || asked.does === 'change-address')
@@ -146,7 +121,8 @@ export async function saySdi12(
       asked ? 'This command would change an address.' : `"${command}" is no command of SDI-12.`,
       asked ? 'Change it in its own form: there it is read back.' : 'Write it as 0!, 0I!, 0M!, 0D0! or ?!.',
     );
-  const graph = await lineAt(ctx, stationId, terminal);
+  const line = await sdi12Line(ctx, stationId, terminal, by);
+  const { graph } = line;
   if (asked.address === '?' && onTerminal(graph, terminal).length > 1)
     throw inTheWay(
       'not-alone',
@@ -155,12 +131,12 @@ export async function saySdi12(
     );
   const action = await ask(
     ctx,
-    graph,
+    line,
     actionId,
     { terminal, command },
     `${terminal} ${command}`,
     async (lease) => {
-      const [one] = await sayAll(ctx, graph, lease, terminal, [command]);
+      const [one] = await sayAll(line, lease, [command]);
       return ended('done', one!.answer ?? 'silence', [one!]);
     },
   );
@@ -174,18 +150,18 @@ const longestWait = 60;
 export async function measureSdi12(
   ctx: Context,
   stationId: string,
-  { actionId, terminal, address, command, crc }: MeasureSdi12,
+  { actionId, terminal, address, command, crc, by = 'logger' }: MeasureSdi12,
 ): Promise<Sdi12AnswerView> {
-  const graph = await lineAt(ctx, stationId, terminal);
+  const line = await sdi12Line(ctx, stationId, terminal, by);
   const order = `${address}${command[0]}${crc ? 'C' : ''}${command.slice(1)}!`;
   const action = await ask(
     ctx,
-    graph,
+    line,
     actionId,
     { terminal, command: order },
     `${terminal} ${order}`,
     async (lease) => {
-      const exchanges = await sayAll(ctx, graph, lease, terminal, [order]);
+      const exchanges = await sayAll(line, lease, [order]);
       const first = exchanges[0]!.answer;
       const ready = first === null ? null : parseSdi12Ready(first);
       if (!ready) return ended('done', first === null ? 'silence' : 'no answer to a measurement', exchanges);
@@ -197,7 +173,7 @@ export async function measureSdi12(
       }
       const values: number[] = [];
       for (let n = 0; n < 10 && values.length < ready.values; n++) {
-        const [one] = await sayAll(ctx, graph, lease, terminal, [`${address}D${n}!`]);
+        const [one] = await sayAll(line, lease, [`${address}D${n}!`]);
         exchanges.push(one!);
         const plain = crc ? withoutSdi12Crc(one!.answer ?? '') : one!.answer;
         if (plain === null)
@@ -225,8 +201,13 @@ export async function measureSdi12(
 }
 
 /** Asks every address who is there. */
-export async function scanSdi12(ctx: Context, stationId: string, { operationId, terminal }: ScanSdi12) {
-  const graph = await lineAt(ctx, stationId, terminal);
+export async function scanSdi12(
+  ctx: Context,
+  stationId: string,
+  { operationId, terminal, by = 'logger' }: ScanSdi12,
+) {
+  const line = await sdi12Line(ctx, stationId, terminal, by);
+  const { graph } = line;
   const known = new Map(onTerminal(graph, terminal).map((i) => [i.row.busAddress ?? '', i.sensor.serial]));
   return startOperation(ctx, { id: operationId, stationId, kind: 'bus-scan' }, async (progress) => {
     const hits: Sdi12ScanView['hits'][number][] = [];
@@ -240,12 +221,12 @@ export async function scanSdi12(ctx: Context, stationId: string, { operationId, 
     const found = () =>
       hits.map((h) => `${h.address}: ${h.identity?.model ?? 'answers'}`).join(', ') || 'nobody answered';
     try {
-      await withLease(ctx.db, loggerLine(loggerOf(graph).address), operationId, async (lease) => {
+      await withLease(ctx.db, line.line, operationId, async (lease) => {
         for (const [n, address] of sdi12Addresses.entries()) {
           await progress.report(n / sdi12Addresses.length, `Address ${address}; ${found()}`, view());
-          const [one] = await sayAll(ctx, graph, lease, terminal, [`${address}!`]);
+          const [one] = await sayAll(line, lease, [`${address}!`]);
           if (one!.answer !== address) continue;
-          const [who] = await sayAll(ctx, graph, lease, terminal, [`${address}I!`]);
+          const [who] = await sayAll(line, lease, [`${address}I!`]);
           hits.push({
             address,
             identity: parseSdi12Identity(who!.answer ?? ''),
@@ -258,7 +239,7 @@ export async function scanSdi12(ctx: Context, stationId: string, { operationId, 
       throw inTheWay(
         'logger-lost',
         `The scan stopped: ${error.message}.`,
-        'Look at the logger, then scan again.',
+        'Look at what speaks on the line, then scan again.',
       );
     }
     await atStation(ctx, stationId, (tx) =>
@@ -279,9 +260,10 @@ export async function scanSdi12(ctx: Context, stationId: string, { operationId, 
 export async function changeSdi12Address(
   ctx: Context,
   stationId: string,
-  { actionId, terminal, from, to }: ChangeSdi12,
+  { actionId, terminal, from, to, by = 'logger' }: ChangeSdi12,
 ): Promise<Sdi12AnswerView> {
-  const graph = await lineAt(ctx, stationId, terminal);
+  const line = await sdi12Line(ctx, stationId, terminal, by);
+  const { graph } = line;
   const there = onTerminal(graph, terminal);
   const taken = there.find((i) => i.row.busAddress === to);
   if (taken || from === to)
@@ -298,6 +280,7 @@ export async function changeSdi12Address(
     from,
     to,
     installationId: mover?.row.id ?? null,
+    by,
     says: `address ${from} to ${to} on ${terminal}`,
   };
   const action = await runDeviceAction(
@@ -305,22 +288,20 @@ export async function changeSdi12Address(
     {
       id: actionId,
       stationId,
-      line: loggerLine(loggerOf(graph).address),
+      line: line.line,
       kind: 'sdi-write',
       intent: sdi12Intent.write(intent) as Record<string, unknown>,
     },
     async (lease) => {
-      const before = await sayAll(ctx, graph, lease, terminal, [`${to}!`, `${from}!`]).catch(failed);
+      const before = await sayAll(line, lease, [`${to}!`, `${from}!`]).catch(failed);
       if (!Array.isArray(before)) return before;
       if (before[0]!.answer !== null)
         return ended('failed', `somebody answers at ${to} already: nothing was written`, before);
       if (before[1]!.answer !== from)
         return ended('failed', `nobody answers at ${from}: nothing was written`, before);
-      const wrote = await sayAll(ctx, graph, lease, terminal, [`${from}A${to}!`]).catch((e: unknown) =>
-        failed(e, before),
-      );
+      const wrote = await sayAll(line, lease, [`${from}A${to}!`]).catch((e: unknown) => failed(e, before));
       if (!Array.isArray(wrote)) return wrote;
-      return checkAddress(ctx, graph, lease, intent, [...before, ...wrote]);
+      return checkAddress(line, lease, intent, [...before, ...wrote]);
     },
     (tx, done) => consequences(ctx, tx, stationId, intent, done),
   );
@@ -329,15 +310,12 @@ export async function changeSdi12Address(
 
 /** Where it answers now: at the new address, still at the old one, or nowhere. */
 async function checkAddress(
-  ctx: Context,
-  graph: StationGraph,
+  line: Sdi12Line,
   lease: Lease,
-  { terminal, from, to }: Sdi12Intent,
+  { from, to }: Sdi12Intent,
   before: readonly Sdi12Exchange[] = [],
 ): Promise<Talked> {
-  const after = await sayAll(ctx, graph, lease, terminal, [`${to}!`, `${from}!`]).catch((e: unknown) =>
-    failed(e, before),
-  );
+  const after = await sayAll(line, lease, [`${to}!`, `${from}!`]).catch((e: unknown) => failed(e, before));
   if (!Array.isArray(after)) return { ...after, state: 'unknown' };
   const all = [...before, ...after];
   if (after[0]!.answer === to) return ended('done', `it answers at ${to}`, all);
@@ -369,12 +347,13 @@ async function consequences(
 }
 
 /** Settles a change of an address of unknown outcome by where the sensor answers. */
-export const settleSdi12 = (ctx: Context, graph: StationGraph, action: DeviceActionRow) => {
+export const settleSdi12 = async (ctx: Context, graph: StationGraph, action: DeviceActionRow) => {
   const intent = sdi12Intent.read(action.intent);
+  const line = await spoken(ctx, graph, intent.terminal, intent.by ?? 'logger');
   return settleByReadBack(
     ctx,
     action,
-    (lease) => checkAddress(ctx, graph, lease, intent),
+    (lease) => checkAddress(line, lease, intent),
     (tx, done) => consequences(ctx, tx, graph.station.id, intent, done),
   );
 };

@@ -15,7 +15,7 @@ import { closeOffLine, openOffLine, openWindowsOf } from '../device/offLine';
 import { inTheWay, notFound } from '../problem';
 import { atStation } from '../station/atStation';
 import { loadStation, loggerOf, type StationGraph } from '../station/stationGraph';
-import { busLineOf, onLine } from './line';
+import { heldLineName, hungOn } from './line';
 
 /**
  * Who is master: the logger polls its serial line, and two who ask on one pair garble each other. Before anybody
@@ -28,7 +28,7 @@ export async function beginLineSession(
   request: BeginLineSession,
 ): Promise<{ sessionId: string; state: DeviceActionRow['state']; says: string | null }> {
   const graph = await loadStation(ctx.db, stationId);
-  const { name } = await busLineOf(ctx, graph, request.portId);
+  const name = await heldLineName(ctx, graph, request.portId);
   const known = await row(ctx.db.lineSession, { where: { stationId, id: request.sessionId } });
   if (known) return { sessionId: known.id, state: 'done', says: null };
   const intent: HoldIntent = {
@@ -173,7 +173,7 @@ async function openSession(
   master: LineSessionRow['master'],
 ): Promise<void> {
   const graph = await loadStation(ctx.db, stationId, tx);
-  const there = onLine(graph, intent.portId);
+  const there = hungOn(graph, intent.portId);
   const channels = graph.channels
     .filter((c) => there.some((i) => i.row.id === c.installation?.row.id))
     .map((c) => c.row.id);
@@ -292,3 +292,19 @@ export const openSessionOn = (
   stationId: string,
   portId: string,
 ): Promise<LineSessionRow | null> => row(db.lineSession, { where: { stationId, portId, endedAt: null } });
+
+/** Who takes a line from its logger has to hold it; gives the session by which it is held. */
+export async function requireHeld(
+  ctx: Context,
+  stationId: string,
+  { portId, name }: { readonly portId: string; readonly name: string },
+): Promise<string> {
+  const session = await openSessionOn(ctx.db, stationId, portId);
+  if (!session || isOver(session, ctx.now()))
+    throw inTheWay(
+      'line-not-held',
+      `The logger polls ${name}: two masters garble each other.`,
+      'Have it hold its polling, or lift its leads, then go on.',
+    );
+  return session.id;
+}

@@ -14,6 +14,7 @@ import {
 import type { Exchange } from '@/line/modbusExchange';
 import { askService, changeByService, inServiceProtocol, ServiceFault } from '@/devices/serviceSession';
 import { recordAct } from '../book/recordAct';
+import { newId } from '../id';
 import type { Context } from '../context';
 import { runDeviceAction, settleByReadBack, type Talked } from '../device/deviceAction';
 import type { Lease } from '../device/lease';
@@ -128,7 +129,7 @@ export const plain = (sessionId: string, line: BusLine) => ({
   moves: null,
 });
 
-async function held(ctx: Context, stationId: string, sessionId: string) {
+export async function held(ctx: Context, stationId: string, sessionId: string) {
   const session = await requireSession(ctx, stationId, sessionId);
   const graph = await loadStation(ctx.db, stationId);
   return { graph, line: await busLineOf(ctx, graph, session.portId) };
@@ -281,6 +282,23 @@ async function writeConsequences(
   done: DeviceActionRow,
 ): Promise<void> {
   const { says, frames } = busOutcome.read(done.outcome);
+  const { part } = intent;
+  if (part)
+    await ctx.db.partChange.create(
+      {
+        stationId,
+        id: newId(),
+        installationId: part.installationId,
+        part: part.name,
+        serial: part.serial,
+        coefficients: part.coefficients,
+        previous: part.previous,
+        deviceActionId: done.id,
+        changedAt: ctx.now(),
+        personId: done.personId,
+      },
+      { transaction: tx },
+    );
   const staged = intent.moves
     ? await stageMoved(ctx, tx, stationId, intent.moves.installationId, { busId: intent.moves.busId })
     : '';

@@ -1,32 +1,19 @@
 import type { Transaction } from 'sequelize';
 import type { Adjust } from '@/contract/requests';
-import { additionSum, formatDifference, formatValue, roundTo } from '@/core/quantity/format';
+import { adjustmentWayNames, isHandWay, usualWays, type HandWay } from '@/core/device/adjustmentWay';
+import { formatDifference, roundTo } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
 import { row } from '@/db/database';
 import type { DeviceActionRow } from '@/db/rows';
-import { offsetIntent, type AdjustmentDraft, type OffsetIntent } from '@/db/stored/action';
-import { LoggerFault } from '@/devices/logger';
-import { noteClock } from '../clock/compare';
+import type { AdjustmentDraft } from '@/db/stored/action';
 import type { Context } from '../context';
-import {
-  requireSettled,
-  runDeviceAction,
-  settleByReadBack,
-  type Consequences,
-  type Talked,
-  saysOf,
-} from '../device/deviceAction';
+import { saysOf } from '../device/deviceAction';
 import { atStation } from '../station/atStation';
 import { personTime } from '../book/fieldBook';
-import { recordAct } from '../book/recordAct';
-import { askLogger } from '../device/askLogger';
 import { createLayer } from '../verify/layers';
-import { loggerLine } from '../device/line';
-import { loggerLink } from '../device/loggerLink';
-import type { Lease } from '../device/lease';
 import { badField, inTheWay } from '../problem';
-import { writeThenRead } from '../device/writeThenRead';
-import { loggerNumber, type StationGraph, loggerOf } from '../station/stationGraph';
+import { waysOf } from '../device/ways';
+import { offsetNow, recordAdjustment, writeOffset } from './deviceOffset';
 import { evaluateCheck } from './evaluate';
 import { recordCorrection, sensorNow } from './live';
 import { loadOpenCheck, type LoadedCheck } from './load';
@@ -74,6 +61,7 @@ export async function adjust(
       `${formatDifference(request.by, plan.decimals)} ${unit} is not what the check found (${formatDifference(evaluation.proposed, plan.decimals)} ${unit}).`,
       'Use the proposed value, or repeat the check.',
     );
+  requireWay(check, request.mode);
   const draft = {
     stationId,
     id: request.adjustmentId,
@@ -81,13 +69,27 @@ export async function adjust(
     channelId: check.row.channelId,
     installationId: check.row.installationId,
     round: check.adjustments.length + 1,
-    mode: request.mode,
     by: request.by,
     occurredAt: personTime(ctx, request.occurredAt).toISOString(),
   };
+  if (isHandWay(request.mode)) return adjustByHand(ctx, check, request, { ...draft, mode: request.mode });
+  const told = { ...draft, mode: request.mode };
   return plan.adjustIn === 'device'
-    ? adjustDevice(ctx, check, request, draft)
-    : adjustRecord(ctx, check, request, draft);
+    ? adjustDevice(ctx, check, request, told)
+    : adjustRecord(ctx, check, request, told);
+}
+
+/** A logger takes an adjustment in its own ways; a correction of the record is an offset. */
+function requireWay({ plan, graph, channel }: LoadedCheck, mode: Adjust['mode']): void {
+  const ways = plan.adjustIn === 'device' ? waysOf(graph, channel) : usualWays;
+  if (ways.includes(mode)) return;
+  throw badField(
+    'not-taken-so',
+    'mode',
+    mode,
+    `${plan.adjustIn === 'device' ? 'This channel' : 'The record'} does not take ${adjustmentWayNames[mode]}.`,
+    `Use ${ways.map((w) => adjustmentWayNames[w]).join(', or ')}.`,
+  );
 }
 
 type DraftHead = Pick<
@@ -95,62 +97,34 @@ type DraftHead = Pick<
   'stationId' | 'id' | 'checkId' | 'channelId' | 'installationId' | 'round' | 'mode' | 'by' | 'occurredAt'
 >;
 
-const entered = (mode: 'absolute' | 'added', by: number, resulting: number) =>
-  mode === 'added' ? by : resulting;
+const entered = (mode: Adjust['mode'], by: number, resulting: number) => (mode === 'added' ? by : resulting);
 
 async function adjustDevice(ctx: Context, check: LoadedCheck, request: Adjust, head: DraftHead) {
-  await requireSettled(ctx, head.stationId, head.channelId);
-  const number = loggerNumber(check.channel);
-  const link = await loggerLink(ctx, check.graph);
-  const { offset: before } = await askLogger(
-    () => link.channel(number),
-    'The logger did not say which offset it holds',
-    'Nothing was written. Check the link and try again.',
-  );
-  const live = await sensorNow(ctx, check);
-  if (live.value === null)
-    throw inTheWay(
-      'sensor-silent',
-      'The logger has no value of this sensor just now.',
-      'Nothing was written. Talk to it under Connect.',
-    );
-  const resulting = roundTo(before + request.by, 6);
-  const draft: AdjustmentDraft = {
-    ...head,
-    place: 'device',
-    previous: before,
-    resulting,
-    entered: entered(request.mode, request.by, resulting),
-    readAtEntry: live.value,
-  };
-  const intent: OffsetIntent = {
-    draft,
-    number,
-    says: `offset ${formatDifference(resulting, 3)} on channel ${number}`,
-  };
-  const action = await runDeviceAction(
-    ctx,
-    {
-      id: request.actionId,
-      stationId: head.stationId,
-      line: loggerLine(loggerOf(check.graph).address),
-      kind: 'write-offset',
-      channelId: head.channelId,
-      intent: { ...intent },
-      stillDue: (tx) => requireNextRound(ctx, head, tx),
+  const { before, read } = await offsetNow(ctx, check);
+  const told = request.mode === 'true-value' ? roundTo(read + request.by, check.plan.decimals) : null;
+  // What is told is what is typed: its last digit is part of what the device derives from.
+  const resulting = roundTo(before + (told === null ? request.by : told - read), 6);
+  return writeOffset(ctx, check, {
+    actionId: request.actionId,
+    draft: {
+      ...head,
+      place: 'device',
+      previous: before,
+      resulting,
+      entered: told ?? entered(request.mode, request.by, resulting),
+      readAtEntry: read,
+      undoes: null,
     },
-    writeThenRead(
-      () => link.writeOffset(number, resulting),
-      (lease) => offsetReadBack(ctx, check.graph, number, resulting, lease),
-    ),
-    offsetConsequences(ctx, draft),
-  );
-  if (action.state === 'done') await noteClock(ctx, check.graph);
-  return { state: action.state, says: saysOf(action) };
+    stillDue: (tx) => requireNextRound(ctx, head, tx),
+  });
 }
 
 /** Two people may act on one proposal at once: whoever comes second is told, before anything is sent. */
-async function requireNextRound(ctx: Context, head: DraftHead, tx: Transaction): Promise<void> {
+async function requireNextRound(
+  ctx: Context,
+  head: Omit<DraftHead, 'mode' | 'occurredAt'>,
+  tx: Transaction,
+): Promise<void> {
   const check = await loadOpenCheck(ctx.db, head.stationId, head.checkId, tx);
   const { proposed, limit } = evaluateCheck(check.plan, check.readings, check.adjustments);
   // A reading excluded or taken meanwhile may call for something else.
@@ -168,53 +142,42 @@ async function requireNextRound(ctx: Context, head: DraftHead, tx: Transaction):
   );
 }
 
-async function offsetReadBack(
+/** Keeps what a person entered at the device: nothing is sent, and the verification decides. */
+async function adjustByHand(
   ctx: Context,
-  graph: StationGraph,
-  number: number,
-  resulting: number,
-  lease: Lease,
-): Promise<Talked> {
-  try {
-    await lease.renew();
-    lease.assertHeld();
-    const held = (await (await loggerLink(ctx, graph)).channel(number)).offset;
-    return Math.abs(held - resulting) < 1e-6
-      ? { state: 'done', outcome: { held } }
-      : {
-          state: 'failed',
-          outcome: {
-            held,
-            says: `the logger holds ${formatDifference(held, 3)}, not ${formatDifference(resulting, 3)}`,
-          },
-        };
-  } catch (error) {
-    if (!(error instanceof LoggerFault)) throw error;
-    return { state: 'unknown', outcome: { says: `not read back: ${error.message}` } };
-  }
-}
-
-function offsetConsequences(ctx: Context, draft: AdjustmentDraft): Consequences {
-  return async (tx, action) => {
-    const { occurredAt, by: _, ...kept } = draft;
+  check: LoadedCheck,
+  { byHand }: Adjust,
+  { occurredAt, by, ...head }: Omit<DraftHead, 'mode'> & { readonly mode: HandWay },
+) {
+  if (!byHand)
+    throw badField(
+      'by-hand-missing',
+      'byHand',
+      null,
+      'What was entered at the device is missing.',
+      'Enter it there, then say it here.',
+    );
+  const { entered: typed, before, after } = byHand;
+  const read = check.readings.filter((r) => !r.excludedAt).at(-1)!.sensorValue;
+  await atStation(ctx, head.stationId, async (tx) => {
+    await requireNextRound(ctx, { ...head, by }, tx);
+    const kept = {
+      ...head,
+      place: 'device' as const,
+      previous: before,
+      resulting: after,
+      entered: typed,
+      readAtEntry: read,
+      byHand: true,
+    };
     await ctx.db.adjustment.create(
-      { ...kept, deviceActionId: action.id, effectiveAt: new Date(occurredAt), personId: action.personId },
+      { ...kept, effectiveAt: new Date(occurredAt), personId: ctx.person.id },
       { transaction: tx },
     );
-    await recordAdjustment(ctx, tx, draft, { actionId: action.id });
-  };
+    await recordAdjustment(ctx, tx, { ...kept, occurredAt }, { place: 'device' });
+  });
+  return { state: 'done' as const, says: null };
 }
-
-/** Settles an offset write of unknown outcome by what the logger holds now. */
-export const settleOffset = (ctx: Context, graph: StationGraph, action: DeviceActionRow) => {
-  const { draft, number } = offsetIntent.read(action.intent);
-  return settleByReadBack(
-    ctx,
-    action,
-    (lease) => offsetReadBack(ctx, graph, number, draft.resulting, lease),
-    offsetConsequences(ctx, draft),
-  );
-};
 
 async function adjustRecord(ctx: Context, check: LoadedCheck, request: Adjust, head: DraftHead) {
   const [previous, live] = await Promise.all([recordCorrection(ctx.db, check), sensorNow(ctx, check)]);
@@ -226,6 +189,7 @@ async function adjustRecord(ctx: Context, check: LoadedCheck, request: Adjust, h
     resulting,
     entered: entered(request.mode, request.by, resulting),
     readAtEntry: (live.value ?? Number.NaN) + previous,
+    undoes: null,
   };
   const { occurredAt, by: _, ...kept } = draft;
   await atStation(ctx, head.stationId, async (tx) => {
@@ -247,34 +211,3 @@ async function adjustRecord(ctx: Context, check: LoadedCheck, request: Adjust, h
   });
   return { state: 'done' as const, says: null };
 }
-
-async function recordAdjustment(
-  ctx: Context,
-  tx: Transaction,
-  draft: AdjustmentDraft,
-  subject: object,
-): Promise<void> {
-  const channel = await row(ctx.db.channel, {
-    where: { stationId: draft.stationId, id: draft.channelId },
-    transaction: tx,
-  });
-  const q = quantityOf(channel!.quantity);
-  const d = q.decimals + 1;
-  await recordAct(ctx, tx, {
-    stationId: draft.stationId,
-    channelId: draft.channelId,
-    occurredAt: new Date(draft.occurredAt),
-    kind: 'adjust',
-    text: `Adjusted channel ${channel!.number} in the ${draft.place} (${draft.mode}: ${formatDifference(draft.entered, d)} ${q.unit}); it read ${formatValue(draft.readAtEntry, d)} ${q.unit} at entry`,
-    sum: adjustmentSum(draft, d, q.unit),
-    action: 'check.adjust',
-    subject: { checkId: draft.checkId, ...subject },
-  });
-}
-
-/** "+0.0 + (−3.2) = −3.2 %RH". */
-export const adjustmentSum = (
-  a: { previous: number; resulting: number },
-  decimals: number,
-  unit: string,
-): string => `${additionSum(a.previous, a.resulting, decimals)} ${unit}`;

@@ -9,6 +9,7 @@ import {
   capture,
   close,
   elsewhere,
+  iso,
   minute,
   now,
   onChecks,
@@ -21,8 +22,11 @@ import {
 } from '@/test/onChecks';
 import { round } from '../trust/round';
 import { stationSheet } from '../station/stationSheet';
+import { adjust } from './adjust';
 import { excludeReading } from './capture';
 import { checkLive } from './live';
+import { newId } from '../id';
+import { undoAdjustment } from './undo';
 
 onChecks();
 
@@ -248,4 +252,165 @@ test('the field book wrote itself, with sums; the Round heard of it', async () =
   const [line] = await rows(test_.db.fieldBook, { where: { kind: 'adjust' }, order: [['id', 'ASC']] });
   expect(line!.sum).toMatch(/^0\.00 \+ \(−\d\.\d\d\) = −\d\.\d\d %RH$/);
   expect((await round(test_.db, new Date(now))).stops[0]!.findings.length).toBeGreaterThan(0);
+});
+
+describe('a logger that derives its offset from the true value, and the way back', () => {
+  const biased = async () => {
+    bench.logger.sensors[0]!.truths.humidity = { bias: 6, noise: 0.03 };
+    const id = await begin('humidity');
+    await threeOf(id, 'humidity');
+    return { id, by: ((await view(id)).verdict as { by: number }).by };
+  };
+  const undo = (id: string, undoes: string) =>
+    undoAdjustment(bench.at(wait(minute)), bench.stationId, id, {
+      actionId: newId(),
+      adjustmentId: newId(),
+      undoes,
+      occurredAt: iso(now),
+    });
+
+  test('one nobody described takes offsets only', async () => {
+    const { id, by } = await biased();
+    expect((await view(id)).ways).toEqual(['added', 'absolute']);
+    expect(await refusal(adjustBy(id, by, 'true-value'))).toMatchObject({
+      code: 'not-taken-so',
+      field: 'mode',
+      value: 'true-value',
+    });
+  });
+
+  test('told the true value: what it read then and the offset it derived are kept, and it holds', async () => {
+    await test_.arrange(
+      `update logger set profile_code = 'brannoch-b4', profile_revision = 2 where station_id = $1`,
+      [bench.stationId],
+    );
+    bench.logger.channels[1]!.offsets = [{ from: 0, offset: 0.5 }];
+    const { id, by } = await biased();
+    expect((await adjustBy(id, by, 'true-value')).state).toBe('done');
+    const [a] = (await view(id)).adjustments;
+    const held = bench.logger.channels[1]!.offsets.at(-1)!.offset;
+    expect(a).toMatchObject({ mode: 'true-value', previous: 0.5, resulting: held });
+    // entered = read + (after − before)
+    expect(a!.entered).toBeCloseTo(a!.readAtEntry + (held - 0.5), 6);
+    expect(Math.abs(held - 0.5 - by)).toBeLessThan(0.3);
+    expect((await bookTexts(test_.db, bench.stationId)).at(-1)).toMatch(
+      /Adjusted channel 2 in the device \(true value: \d+\.\d+ %RH\); it read \d+\.\d+ %RH at entry/,
+    );
+    await capture(id, 'humidity');
+    expect((await view(id)).convergence).toEqual({ kind: 'converged' });
+    expect((await close(id)).outcome).toBe('adjusted');
+  });
+
+  test('taken back: the offset is as before, the check is abandoned, its evidence kept', async () => {
+    bench.logger.channels[1]!.offsets = [{ from: 0, offset: 1.5 }];
+    const { id, by } = await biased();
+    await adjustBy(id, by);
+    await capture(id, 'humidity');
+    const [a] = (await view(id)).adjustments;
+    expect(await refusal(undo(id, newId()))).toMatchObject({ code: 'adjusted-meanwhile' });
+    expect(await undo(id, a!.id)).toMatchObject({ state: 'done' });
+    expect(bench.logger.channels[1]!.offsets.at(-1)!.offset).toBe(1.5);
+    const after = await view(id);
+    expect(after.outcome).toBe('abandoned');
+    expect(after.adjustments.map((x) => [x.undone, x.undoes])).toEqual([
+      [true, false],
+      [false, true],
+    ]);
+    expect(after.readings.length).toBeGreaterThan(3);
+    expect(await refusal(undo(id, a!.id))).toMatchObject({ code: 'check-closed' });
+  });
+
+  test('adjusted twice: what is put back is what was found, not what the first try left', async () => {
+    bench.logger.sensors[0]!.truths.humidity = { bias: 7.8, noise: 0.02 };
+    bench.logger.channels[1]!.offsetResponse = 0.55;
+    const id = await begin('humidity', { school: 'gum' });
+    await threeOf(id, 'humidity');
+    await adjustBy(id, ((await view(id)).verdict as { by: number }).by);
+    await capture(id, 'humidity');
+    const half = (await view(id)).convergence as { kind: string; remaining: number };
+    expect(half).toMatchObject({ kind: 'try-again' });
+    await adjustBy(id, Number((-half.remaining).toFixed(1)));
+    const { adjustments } = await view(id);
+    expect(adjustments).toHaveLength(2);
+    expect(await refusal(undo(id, adjustments[0]!.id))).toMatchObject({ code: 'adjusted-meanwhile' });
+    expect(await undo(id, adjustments[1]!.id)).toMatchObject({ state: 'done' });
+    expect(bench.logger.channels[1]!.offsets.map((o) => o.offset !== 0)).toEqual([true, true, false]);
+    expect((await view(id)).adjustments.map((a) => a.undone)).toEqual([true, true, false]);
+  });
+
+  test('somebody changed it at the logger since: nothing is put back over it', async () => {
+    const { id, by } = await biased();
+    await adjustBy(id, by);
+    bench.logger.channels[1]!.offsets.push({ from: now, offset: 9 });
+    const [a] = (await view(id)).adjustments;
+    expect(await refusal(undo(id, a!.id))).toMatchObject({ code: 'offset-changed' });
+    expect(bench.logger.channels[1]!.offsets.at(-1)!.offset).toBe(9);
+    await capture(id, 'humidity');
+    await close(id);
+  });
+});
+
+describe('a device that is adjusted by hand', () => {
+  const biased = async () => {
+    bench.logger.sensors[0]!.truths.humidity = { bias: 6, noise: 0.03 };
+    const id = await begin('humidity');
+    await threeOf(id, 'humidity');
+    return { id, by: ((await view(id)).verdict as { by: number }).by };
+  };
+  const byHand = (id: string, by: number, more: object) =>
+    adjust(bench.at(wait(minute)), bench.stationId, id, {
+      actionId: newId(),
+      adjustmentId: newId(),
+      by,
+      mode: 'constant',
+      occurredAt: iso(now),
+      ...more,
+    });
+
+  test('only in a way its profile names, and only with what was entered', async () => {
+    const { id, by } = await biased();
+    const said = { byHand: { entered: 1.02, before: 1, after: 1.02 } };
+    expect(await refusal(byHand(id, by, said))).toMatchObject({ code: 'not-taken-so', value: 'constant' });
+    await test_.arrange(
+      `update device_profile set body = jsonb_set(body, '{outputs,1,takes}', '["constant", "accept"]') where code = 'quern-th3'`,
+    );
+    expect((await view(id)).ways).toEqual(['added', 'absolute', 'true-value', 'constant', 'accept']);
+    expect(await refusal(byHand(id, by, {}))).toMatchObject({ code: 'by-hand-missing', field: 'byHand' });
+    const offsets = bench.logger.channels[1]!.offsets.length;
+    expect(await byHand(id, by, said)).toEqual({ state: 'done', says: null });
+    // Nothing was sent to the logger; hands turned its constant.
+    expect(bench.logger.channels[1]!.offsets).toHaveLength(offsets);
+    bench.logger.sensors[0]!.truths.humidity = { noise: 0.03 };
+    const [a] = (await view(id)).adjustments;
+    expect(a).toMatchObject({ byHand: true, mode: 'constant', entered: 1.02, sum: '1 → 1.02' });
+    expect(a!.readAtEntry).toBeGreaterThan(55);
+    expect((await bookTexts(test_.db, bench.stationId)).at(-1)).toMatch(
+      /in the device \(by hand, an edited constant: 1\.02\); it read/,
+    );
+    const undone = undoAdjustment(bench.at(now), bench.stationId, id, {
+      actionId: newId(),
+      adjustmentId: newId(),
+      undoes: a!.id,
+      occurredAt: iso(now),
+    });
+    expect(await refusal(undone)).toMatchObject({ code: 'by-hand' });
+    await capture(id, 'humidity');
+    expect((await view(id)).convergence).toEqual({ kind: 'converged' });
+    expect((await close(id)).outcome).toBe('adjusted');
+  });
+
+  test('a bare accept leaves nothing that the device would say', async () => {
+    const { id, by } = await biased();
+    await byHand(id, by, { mode: 'accept', byHand: { entered: 100, before: null, after: null } });
+    expect((await view(id)).adjustments[0]).toMatchObject({
+      previous: null,
+      resulting: null,
+      sum: 'the device says nothing of what it holds',
+    });
+    const sheet = await stationSheet(test_.db, bench.stationId, new Date(now));
+    expect(JSON.stringify(sheet.paths)).toMatch(/a bare accept at its point, by hand/);
+    bench.logger.sensors[0]!.truths.humidity = { noise: 0.03 };
+    await capture(id, 'humidity');
+    expect((await close(id)).outcome).toBe('adjusted');
+  });
 });

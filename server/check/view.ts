@@ -3,10 +3,11 @@ import { accuracyRatioText } from '@/core/check/budget';
 import { compareHumidity } from '@/core/check/humidityComparison';
 import { differenceSum } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
-import type { CheckReadingRow } from '@/db/rows';
+import type { AdjustmentRow, CheckReadingRow } from '@/db/rows';
 import type { Database } from '@/db/database';
 import { unknownActions } from '../device/deviceAction';
-import { adjustmentSum } from './adjust';
+import { waysOf } from '../device/ways';
+import { adjustmentSum } from './deviceOffset';
 import { evaluateCheck } from './evaluate';
 import { loggerNumber } from '../station/stationGraph';
 import { loadCheck } from './load';
@@ -23,7 +24,7 @@ export async function checkView(
   const check = await loadCheck(db, stationId, checkId);
   const { row, plan, graph, channel } = check;
   const q = quantityOf(plan.quantity);
-  const { proposed: _, ...evaluation } = evaluateCheck(plan, check.readings, check.adjustments);
+  const { proposed: _, ...evaluation } = evaluateCheck(plan, check.readings, standing(check.adjustments));
   const pending = (await unknownActions(db, [stationId])).find((a) => a.channelId === row.channelId) ?? null;
   return {
     id: row.id,
@@ -48,6 +49,7 @@ export async function checkView(
     accuracyRatioText: `${(plan.sensorTolerance / plan.referenceTolerance).toFixed(1)} : 1, ${accuracyRatioText(plan.sensorTolerance / plan.referenceTolerance)}`,
     outOfDateReason: plan.outOfDateReason,
     adjustIn: plan.adjustIn,
+    ways: plan.adjustIn === 'device' ? [...waysOf(graph, channel)] : [],
     openedAt: row.openedAt.toISOString(),
     readings: check.readings.map((r) => readingView(r, plan)),
     ...evaluation,
@@ -60,14 +62,21 @@ export async function checkView(
       previous: a.previous,
       resulting: a.resulting,
       readAtEntry: a.readAtEntry,
+      byHand: a.byHand,
       at: a.effectiveAt.toISOString(),
       sum: adjustmentSum(a, plan.decimals, q.unit),
+      undone: a.undoes === null && check.adjustments.some((u) => u.undoes !== null),
+      undoes: a.undoes !== null,
     })),
     pendingAction: pending,
     outcome: row.outcome,
     closedAt: row.closedAt?.toISOString() ?? null,
   };
 }
+
+/** Those that hold: taking back takes all of a check back. */
+const standing = (all: readonly AdjustmentRow[]): readonly AdjustmentRow[] =>
+  all.some((a) => a.undoes !== null) ? [] : all;
 
 function readingView(r: CheckReadingRow, plan: CheckPlan): CheckReadingView {
   const pair =

@@ -10,6 +10,7 @@ import { unknownActions } from './deviceAction';
 import { terminalLabel } from './channelInput';
 import { addressText, serialLine } from './line';
 import { offLineSince } from './offLine';
+import { ownView } from './ownSettings';
 import { channelSettingsView } from './settings';
 import { isLogged, loadStation, loggerOf, type InstallationNode } from '../station/stationGraph';
 import { newestProfiles } from './profiles';
@@ -34,6 +35,7 @@ export async function connectView(db: Database, stationId: string, showsCode = f
     name: graph.station.name,
     cautions: graph.station.cautions,
     label: await labelView(db, graph, showsCode),
+    own: await ownView(db, graph),
     launched: graph.loggerProfile?.standAlone !== undefined,
     ports: graph.ports.flatMap((p) => {
       const line = serialLine(p);

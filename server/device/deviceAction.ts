@@ -82,6 +82,12 @@ async function commitIntent(ctx: Context, plan: ActionPlan): Promise<void> {
         'Someone else is setting this clock just now.',
         'Wait a few seconds, then look at the clock.',
       );
+    if (brokenRule(error) === 'device_action_one_own')
+      throw inTheWay(
+        'write-running',
+        'Someone else is telling this logger its name just now, or has it store what it holds.',
+        'Wait a few seconds, then look at what it holds.',
+      );
     if (brokenRule(error) === 'device_action_one_launch')
       throw inTheWay(
         'write-running',

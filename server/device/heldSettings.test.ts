@@ -130,7 +130,7 @@ test('its firmware is noted when it is another, and one that is known to be bad 
   const { firmware } = bench.logger;
   bench.logger.firmware = '2.2.7';
   await test_.arrange(
-    `update logger set profile_code = 'brannoch-b8', profile_revision = 1 where station_id = $1`,
+    `update logger set profile_code = 'brannoch-b8', profile_revision = 2 where station_id = $1`,
     [S()],
   );
   expect((await held()).faults).toEqual([

@@ -1,6 +1,7 @@
-import type { HeldChannelView, HeldSettingsView } from '@/contract/views';
+import type { HeldChannelView, HeldOwnView, HeldSettingsView } from '@/contract/settingViews';
 import { inputDifference, inputText } from '@/core/device/inputText';
 import { settingFields, type SettingField } from '@/core/settings/channelSettings';
+import { ownFields, ownText, type OwnSettings } from '@/core/settings/ownSettings';
 import { LoggerFault, type ChannelState, type Logger } from '@/devices/logger';
 import type { Context } from '../context';
 import {
@@ -14,6 +15,7 @@ import { askLogger } from './askLogger';
 import { inputOf } from './channelInput';
 import { noteFirmware } from './loggerLabel';
 import { loggerLink } from './loggerLink';
+import { ownStanding, type OwnStanding } from './ownSettings';
 
 /**
  * What the logger holds in every channel, asked now, beside what was written last and what is staged. Its firmware is
@@ -23,20 +25,44 @@ export async function heldSettings(ctx: Context, stationId: string): Promise<Hel
   const graph = await loadStation(ctx.db, stationId);
   loggerOf(graph);
   const link = await loggerLink(ctx, graph);
-  const { firmware, held } = await askLogger(
+  const { firmware, held, own } = await askLogger(
     async () => {
       const status = await link.status();
       const channels: { channel: LoggedChannel; state: ChannelState | null }[] = [];
       for (const channel of graph.channels.filter(isLogged))
         channels.push({ channel, state: await heldBy(link, channel.row.number) });
-      return { firmware: status.firmware, held: channels };
+      const ofItself = graph.loggerProfile?.own ? await link.own() : null;
+      return { firmware: status.firmware, held: channels, own: ofItself };
     },
     'The logger could not be asked what it holds',
     'Nothing was changed. Check the link, then compare again.',
   );
   const faults = await noteFirmware(ctx, graph, firmware);
   const channels = held.map(({ channel, state }) => heldView(graph, channel, state));
-  return { at: ctx.now().toISOString(), firmware, faults, channels };
+  return {
+    at: ctx.now().toISOString(),
+    firmware,
+    faults,
+    own: own && ownHeld(own, await ownStanding(ctx.db, graph)),
+    channels,
+  };
+}
+
+/** What it holds of itself, beside what was written last and what is staged. */
+function ownHeld(held: OwnSettings, { staged, history }: OwnStanding): HeldOwnView[] {
+  const written = history[0]?.settings ?? null;
+  return ownFields.map((field) => {
+    const text = (of: OwnSettings | null | undefined) => (of ? ownText(of, field) : null);
+    const [holds, wrote, wanted] = [ownText(held, field), text(written), text(staged?.settings)];
+    return {
+      field,
+      staged: wanted === wrote ? null : wanted,
+      held: holds,
+      written: wrote,
+      // Nobody told it anything yet: what it came with is no difference.
+      changed: (wrote !== null && holds !== wrote) || (wanted !== null && wanted !== wrote),
+    };
+  });
 }
 
 /** What it holds in a channel; null for one that nobody configured there. */

@@ -13,9 +13,14 @@ export function serialLine(p: PortRow): {
   readonly serial: SerialSettings;
 } | null {
   const { gatewayAddress, framing, baud, dataBits, parity, stopBits } = p;
-  if (!gatewayAddress || !framing || !baud || !dataBits || !parity || !stopBits) return null;
+  if (!gatewayAddress || !framing || framing === 'sdi-12' || !baud || !dataBits || !parity || !stopBits)
+    return null;
   return { gatewayAddress, framing, serial: { baud, dataBits, parity, stopBits } };
 }
+
+/** Where the adapter of a data line of SDI-12 is; null where only the logger speaks there. */
+export const adapterOf = ({ gatewayAddress, framing }: PortRow): string | null =>
+  framing === 'sdi-12' ? gatewayAddress : null;
 
 /** How a sensor is known on its port: "ID 3", "address a", or by its terminals. */
 export const addressText = ({ busId, busAddress }: Pick<InstallationRow, 'busId' | 'busAddress'>): string =>

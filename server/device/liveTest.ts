@@ -1,10 +1,11 @@
 import type { BeginLiveTest } from '@/contract/requests';
-import { judgeLiveTest, type LiveTestResult, type Try } from '@/core/check/liveTest';
+import { judgeLiveTest, tiltFailure, type LiveTestResult, type Try } from '@/core/check/liveTest';
 import { faultAdvice } from '@/core/bus/faultAdvice';
 import { decimalsOf, formatValue } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
 import { recordAct } from '../book/recordAct';
 import type { Context } from '../context';
+import { askUnit, busLineOf } from '../bus/line';
 import { newId } from '../id';
 import { inTheWay, Problem } from '../problem';
 import { startOperation, type Progress } from '../process/operation';
@@ -14,9 +15,10 @@ import {
   loadStation,
   loggerNumber,
   type ChannelNode,
+  type InstallationNode,
   type StationGraph,
 } from '../station/stationGraph';
-import { withLease } from './lease';
+import { withLease, type Lease } from './lease';
 import { resolveDevice } from './line';
 import { askSensor, wayTo } from './talk';
 
@@ -81,16 +83,42 @@ async function tryEach(
 async function once(ctx: Context, graph: StationGraph, channel: ChannelNode): Promise<Try> {
   const installation = channel.installation!;
   try {
-    const outcome = await withLease(ctx.db, wayTo(graph, installation).line, newId(), (lease) =>
-      askSensor(ctx, graph, installation, lease),
+    const { outcome, tilted } = await withLease(
+      ctx.db,
+      wayTo(graph, installation).line,
+      newId(),
+      async (lease) => {
+        const asked = await askSensor(ctx, graph, installation, lease);
+        return {
+          outcome: asked,
+          tilted: asked.fault ? null : await tiltNow(ctx, graph, installation, lease),
+        };
+      },
     );
     const value = outcome.decoded.find((d) => d.output === channel.output?.key)?.value ?? null;
-    if (value !== null) return { value, why: null };
+    // What a tilted sensor measures is no reading of what is below it.
+    if (value !== null) return tilted === null ? { value, why: null } : { value: null, why: tilted };
     return { value: null, why: outcome.fault ? faultAdvice(outcome.fault).title : 'it gives no value' };
   } catch (error) {
     if (!(error instanceof Problem)) throw error;
     return { value: null, why: error.message };
   }
+}
+
+/** Why a sensor that says how it hangs measures nothing that counts; null where it hangs right, or says nothing of it. */
+async function tiltNow(
+  ctx: Context,
+  graph: StationGraph,
+  installation: InstallationNode,
+  lease: Lease,
+): Promise<string | null> {
+  const { port, row } = installation;
+  const { ownTilt, placing } = installation.profile;
+  if (!ownTilt || placing.tilt === null || !wayTo(graph, installation).own) return null;
+  const line = await busLineOf(ctx, graph, port.id);
+  const { fn, address, perDegree } = ownTilt;
+  const answer = await askUnit(line, lease, row.busId!, { fn, address, count: 1 });
+  return answer.ok ? tiltFailure(answer.registers[0]! / perDegree, placing.tilt) : null;
 }
 
 function liveTestText(

@@ -1,6 +1,6 @@
 import type { Transaction } from 'sequelize';
 import type { StageSettings, WriteSettings } from '@/contract/requests';
-import type { ChannelSettingsView, RevisionView } from '@/contract/views';
+import type { ChannelSettingsView, RevisionView } from '@/contract/settingViews';
 import { inputDifference } from '@/core/device/inputText';
 import { inputOf } from './channelInput';
 import { describeChannel, quantityOf } from '@/core/quantity/quantity';
@@ -25,10 +25,13 @@ import {
   type Talked,
   saysOf,
 } from './deviceAction';
+import { noteKeeping } from './keeping';
 import type { Lease } from './lease';
+import { markRestart, waitForRestart } from './restart';
 import { stageRevision } from './stageRevision';
 import { writeThenRead } from './writeThenRead';
 import { refuseUnfit } from './unfitSettings';
+import { waysOf } from './ways';
 import { loggerLine } from './line';
 import { loggerLink } from './loggerLink';
 import { inTheWay, notFound } from '../problem';
@@ -49,6 +52,8 @@ export async function stageSettings(
   stationId: string,
   channelId: string,
   request: StageSettings,
+  /** What the settings follow from, where nobody typed them. */
+  born: { readonly text: string; readonly sum: string } | null = null,
 ): Promise<{ revision: number }> {
   const { settings } = request;
   return atStation(ctx, stationId, async (tx) => {
@@ -83,12 +88,14 @@ export async function stageSettings(
       channelId,
       occurredAt: ctx.now(),
       kind: 'stage',
-      text: `Staged settings of channel ${loggerNumber(channel)} (${settings.description}), revision ${revision}, not yet written`,
-      sum: before
-        ? settingDifferences(settings, before as never)
-            .map(differenceText)
-            .join(', ') || 'no change'
-        : null,
+      text: `Staged settings of channel ${loggerNumber(channel)} (${settings.description})${born ? `: ${born.text}` : ''}, revision ${revision}, not yet written`,
+      sum: born
+        ? born.sum
+        : before
+          ? settingDifferences(settings, before as never)
+              .map(differenceText)
+              .join(', ') || 'no change'
+          : null,
       action: 'settings.stage',
       subject: { channelId, revision },
     });
@@ -191,8 +198,9 @@ export async function writeSettings(
     writeThenRead(
       () => link.writeChannel(intent.number, { settings: intent.settings, source: intent.source }),
       (lease) => compareReadBack(ctx, graph, intent, lease),
+      (lease) => waitForRestart(graph, lease),
     ),
-    settingConsequences(ctx, intent),
+    settingConsequences(ctx, graph, intent),
   );
   if (action.state === 'done') await noteClock(ctx, graph);
   return settingResult(action);
@@ -241,7 +249,7 @@ const differencesOf = (settings: ChannelSettings, readBack: Readonly<Record<stri
     : []),
 ];
 
-function settingConsequences(ctx: Context, intent: SettingIntent): Consequences {
+function settingConsequences(ctx: Context, graph: StationGraph, intent: SettingIntent): Consequences {
   return async (tx, action) => {
     const { readBack, differences } = settingOutcome.read(action.outcome);
     const equal = differences.length === 0;
@@ -253,6 +261,8 @@ function settingConsequences(ctx: Context, intent: SettingIntent): Consequences 
         transaction: tx,
       },
     );
+    await noteKeeping(ctx, tx, graph, false);
+    await markRestart(ctx, tx, graph, action.intendedAt);
     await recordAct(ctx, tx, {
       stationId: action.stationId,
       channelId: action.channelId,
@@ -278,7 +288,7 @@ export const settleSettings = (ctx: Context, graph: StationGraph, action: Device
     ctx,
     action,
     (lease) => compareReadBack(ctx, graph, intent, lease),
-    settingConsequences(ctx, intent),
+    settingConsequences(ctx, graph, intent),
   );
 };
 
@@ -304,6 +314,8 @@ export async function channelSettingsView(db: Database, graph: StationGraph): Pr
   return graph.channels.filter(isLogged).map((c) => ({
     channelId: c.row.id,
     fed: c.installation !== null,
+    wetMargin: c.output?.wetMargin ?? null,
+    ways: [...waysOf(graph, c)],
     number: c.row.number,
     quantity: c.row.quantity,
     zoneName: c.row.zoneName,

@@ -1,8 +1,10 @@
 import type { Context } from '../context';
 import { findAction, saysOf } from './deviceAction';
 import { inTheWay } from '../problem';
-import { settleOffset } from '../check/adjust';
+import { settleOffset } from '../check/deviceOffset';
 import { settleClock } from '../clock/set';
+import { settleStore } from './keeping';
+import { settleOwn } from './ownSettings';
 import { settleSettings } from './settings';
 import type { DeviceActionKind, DeviceActionRow } from '@/db/rows';
 import { settleLaunch } from '../deploy/launch';
@@ -23,6 +25,8 @@ const settlers: Record<
   'bus-write': settleBusWrite,
   'sdi-write': settleSdi12,
   launch: settleLaunch,
+  'write-own': settleOwn,
+  'store-settings': settleStore,
 };
 
 /** Settles a write of unknown outcome by reading the device back. Nothing is assumed. */

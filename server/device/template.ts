@@ -7,6 +7,7 @@ import type { Context } from '../context';
 import { badField, inTheWay } from '../problem';
 import { atStation } from '../station/atStation';
 import { isLogged, loadStation, loggerNumber, loggerOf, type StationGraph } from '../station/stationGraph';
+import { ownStanding, stageOwnRevision } from './ownSettings';
 import { stageEach, type Wanted } from './stageEach';
 
 /** Settings of a whole logger as JSON for other stations, by what feeds each channel. */
@@ -30,7 +31,7 @@ export async function settingsTemplate(db: Database, stationId: string): Promise
     channels: feds(graph).flatMap(({ channel, target: { sensor, output } }) => {
       const settings = (channel.staged ?? channel.written)?.settings;
       if (!settings) return [];
-      const { description: _, ...rest } = settings;
+      const { description: _, wetAbove: __, ...rest } = settings;
       return [{ sensor, output, settings: rest }];
     }),
   };
@@ -66,7 +67,7 @@ export async function stageTemplate(
       const now = (channel.staged ?? channel.written)?.settings;
       const { zoneName, quantity } = channel.row;
       const description = now?.description ?? describeChannel(zoneName, quantityOf(quantity).code);
-      const next = { ...settings, description };
+      const next = { ...settings, description, ...(now?.wetAbove != null && { wetAbove: now.wetAbove }) };
       return now && settingDifferences(next, now).length === 0 ? [] : [{ channel, settings: next }];
     });
     await stageEach(ctx, tx, stationId, wanted, {
@@ -82,11 +83,18 @@ export async function stageTemplate(
   });
 }
 
-/** Stages, for every channel that was written more than once, what was written before the last time. */
+/** Stages what was written before the last time: for every channel that was written more than once, and for the logger itself. */
 export async function stagePrevious(ctx: Context, stationId: string): Promise<{ staged: number }> {
   return atStation(ctx, stationId, async (tx) => {
     const graph = await loadStation(ctx.db, stationId, tx);
     loggerOf(graph);
+    const own = await ownStanding(ctx.db, graph, tx);
+    if (own.staged)
+      throw inTheWay(
+        'settings-staged',
+        'Station ID and name are staged and not written.',
+        'Write or discard them first: then it is clear what was there before.',
+      );
     const waiting = graph.channels.filter((c) => isLogged(c) && c.staged);
     if (waiting.length > 0)
       throw inTheWay(
@@ -98,16 +106,18 @@ export async function stagePrevious(ctx: Context, stationId: string): Promise<{ 
       const last = channel.history.at(-2);
       return isLogged(channel) && channel.installation && last ? [{ channel, settings: last.settings }] : [];
     });
-    if (before.length === 0)
+    const ownBefore = own.history[1];
+    if (before.length === 0 && !ownBefore)
       throw inTheWay(
         'nothing-before',
-        'No channel was written more than once.',
+        'Nothing was written more than once.',
         'There is nothing to go back to.',
       );
     await stageEach(ctx, tx, stationId, before, {
       action: 'settings.stage-previous',
       says: (of) => `Staged what was written before for channels ${of}`,
     });
-    return { staged: before.length };
+    if (ownBefore) await stageOwnRevision(ctx, tx, graph, own, ownBefore.settings);
+    return { staged: before.length + (ownBefore ? 1 : 0) };
   });
 }

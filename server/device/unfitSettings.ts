@@ -1,7 +1,7 @@
 import { limitsOf } from '@/core/settings/channelSettings';
 import { limitNames, limitsOutOfOrder } from '@/core/settings/limits';
 import { quantityOf } from '@/core/quantity/quantity';
-import { convertible } from '@/core/quantity/unit';
+import { convertible, valueToBase } from '@/core/quantity/unit';
 import type { ChannelSettings } from '@/core/settings/channelSettings';
 import {
   refuseMeasurementInterval,
@@ -50,6 +50,7 @@ export function refuseUnfit(channel: ChannelNode, settings: ChannelSettings): vo
       `The reporting interval of ${reportingInterval} s is no whole number of storage intervals of ${settings.storageInterval} s within a day.`,
       'What is sent on is what was stored: use a multiple, or none.',
     );
+  refuseWetAbove(channel, settings);
   const wrong = limitsOutOfOrder(limitsOf(settings));
   if (wrong)
     throw badField(
@@ -58,6 +59,29 @@ export function refuseUnfit(channel: ChannelNode, settings: ChannelSettings): vo
       settings[wrong[1]],
       `The limit "${limitNames[wrong[0]].toLowerCase()}" (${settings[wrong[0]]}) is not below "${limitNames[wrong[1]].toLowerCase()}" (${settings[wrong[1]]}).`,
       'Give limits that rise from far too low to far too high, or leave some out.',
+    );
+}
+
+function refuseWetAbove({ output, row }: ChannelNode, { wetAbove = null, unit }: ChannelSettings): void {
+  if (wetAbove === null) return;
+  const q = quantityOf(row.quantity);
+  if (row.quantity !== 'leafWetness')
+    throw badField(
+      'no-wet-threshold',
+      'wetAbove',
+      wetAbove,
+      `${q.name} has no value from which on it is wet.`,
+      'Leave it out.',
+    );
+  const [low, high] = output?.range ?? q.range;
+  const base = valueToBase(wetAbove, unit, q.unit);
+  if (!(base > low && base < high))
+    throw badField(
+      'wet-threshold-outside',
+      'wetAbove',
+      wetAbove,
+      `${wetAbove} ${unit} does not lie between ${low} and ${high} ${q.unit}: nothing, or everything, would be wet.`,
+      'Look whether the leaf is dry and clean, then read it again.',
     );
 }
 

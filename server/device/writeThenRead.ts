@@ -13,7 +13,12 @@ function talkFault(error: unknown): Talked {
  * it may have taken is unknown.
  */
 export const writeThenRead =
-  (write: () => Promise<void>, readBack: (lease: Lease) => Promise<Talked>) =>
+  (
+    write: () => Promise<void>,
+    readBack: (lease: Lease) => Promise<Talked>,
+    /** Waited for in between, by one that starts anew with what it was told. */
+    meanwhile: (lease: Lease) => Promise<void> = async () => {},
+  ) =>
   async (lease: Lease): Promise<Talked> => {
     try {
       await lease.renew();
@@ -22,5 +27,6 @@ export const writeThenRead =
     } catch (error) {
       return talkFault(error);
     }
+    await meanwhile(lease);
     return readBack(lease);
   };

@@ -55,7 +55,7 @@ test('a logger nobody described has no plan; described, it has one of what hangs
   expect(unknown).toMatchObject({ code: 'unknown-logger-model', value: 'ness-p4' });
   await describeLogger(bench.at(), S(), 'brannoch-b4');
   const { plan, loggerProfile } = await view();
-  expect(loggerProfile).toEqual({ code: 'brannoch-b4', revision: 1 });
+  expect(loggerProfile).toEqual({ code: 'brannoch-b4', revision: 2 });
   expect(plan!.devices).toMatchObject([
     { id: ids.installationId, serial: 'TH3-1188', busId: 1, landings: { brown: { terminal: '1 V+' } } },
   ]);

@@ -1,7 +1,9 @@
 import {
   practiceMoveNames,
+  practicePowerNames,
   type PracticeFault,
   type PracticeMove,
+  type PracticePower,
   type PracticeView,
   type Practise,
 } from '@/contract/practice';
@@ -42,6 +44,9 @@ export async function practiceView(ctx: Context): Promise<PracticeView> {
     launched: all.flatMap((l) =>
       l.launched ? [{ station: l.station, logger: l.serial, where: l.launched.where }] : [],
     ),
+    forgetful: all.flatMap((l) =>
+      l.forgetful ? [{ station: l.station, logger: l.serial, ...l.forgetful }] : [],
+    ),
     lines: await Promise.all(
       loggers.map(async (l) => ({
         station: l.station,
@@ -70,6 +75,7 @@ const wrongWith = (s: StandSensor, line: SerialSettings, lifted: readonly string
     !s.powered ? 'no supply' : s.supplyVolts !== undefined && s.supplyVolts !== null && `${s.supplyVolts} V`,
     s.protocol && s.protocol !== 'modbus' && 'another protocol',
     s.dead && 'dead',
+    (s.tilt ?? 0) > 1 && `tilted ${s.tilt}°`,
     lifted.includes(s.serial) && 'leads lifted',
   ].filter((w): w is string => typeof w === 'string');
 
@@ -77,6 +83,7 @@ const wrongWith = (s: StandSensor, line: SerialSettings, lifted: readonly string
 export async function practise(ctx: Context, { serial, fault }: Practise): Promise<{ done: true }> {
   const at = await stand(ctx);
   if (isMove(fault)) return move(at, serial, fault);
+  if (isPower(fault)) return offAndOn(at, serial);
   const logger = (await at.loggers()).find((l) => l.sensors.some((s) => s.serial === serial));
   const sensor = logger?.sensors.find((s) => s.serial === serial);
   if (!logger || !sensor || sensor.busId === null)
@@ -101,6 +108,7 @@ export async function practise(ctx: Context, { serial, fault }: Practise): Promi
       supplyVolts: null,
       protocol: 'modbus',
       dead: false,
+      tilt: 0.4,
     }),
     speed: set({ serialSettings: other }),
     swapped: set({ swapped: true }),
@@ -112,17 +120,44 @@ export async function practise(ctx: Context, { serial, fault }: Practise): Promi
     duplicate: set({ busId: others[0]?.busId ?? sensor.busId }),
     protocol: set({ protocol: 'text' }),
     dead: set({ dead: true }),
+    tilted: set({ tilt: 5 }),
+    part: { sensor: { serial, newPart: 'another' } },
     'power-cycle': { sensor: { serial, powerCycle: true } },
     alone: lift(others.map((s) => s.serial)),
     lifted: lift([serial]),
     together: lift([]),
   };
+  if (fault === 'part' && (await at.atSensor(serial)).label === null)
+    throw badField(
+      'no-part',
+      'fault',
+      fault,
+      `${serial} has no part that is replaced.`,
+      'Choose another fault.',
+    );
   await at.obey(orders[fault]);
   return { done: true };
 }
 
 const isMove = (fault: Practise['fault']): fault is PracticeMove =>
   (practiceMoveNames as readonly string[]).includes(fault);
+
+const isPower = (fault: PracticeFault | PracticePower): fault is PracticePower =>
+  (practicePowerNames as readonly string[]).includes(fault);
+
+async function offAndOn(at: ReturnType<typeof practiceStand>, serial: string): Promise<{ done: true }> {
+  const logger = (await at.loggers()).find((l) => l.serial === serial && l.forgetful);
+  if (!logger)
+    throw badField(
+      'unknown-logger',
+      'serial',
+      serial,
+      `The stand has no logger ${serial} that forgets.`,
+      'Choose one from the list.',
+    );
+  await at.obey({ logger: { station: logger.station, powerCycle: true } });
+  return { done: true };
+}
 
 async function move(
   at: ReturnType<typeof practiceStand>,

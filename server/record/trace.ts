@@ -1,4 +1,5 @@
 import type { LayerView, TracePoint, TraceSeriesView, TraceView } from '@/contract/recordViews';
+import { adjustmentWayNames, isHandWay, type AdjustmentWay } from '@/core/device/adjustmentWay';
 import { formatDifference } from '@/core/quantity/format';
 import { quantityOf, type Aggregate } from '@/core/quantity/quantity';
 import { usualInterval } from '@/core/quality/timing';
@@ -276,9 +277,15 @@ async function markers(
           and outcome is distinct from 'abandoned'`,
       span,
     ),
-    query<{ at: Date; previous: number; resulting: number; place: string }>(
+    query<{
+      at: Date;
+      previous: number | null;
+      resulting: number | null;
+      place: string;
+      mode: AdjustmentWay;
+    }>(
       db,
-      `select effective_at as at, previous, resulting, place from adjustment
+      `select effective_at as at, previous, resulting, place, mode from adjustment
         where station_id = :stationId and channel_id = :channelId and effective_at between :from and :until`,
       span,
     ),
@@ -292,7 +299,9 @@ async function markers(
     ...adjustments.map((a) => ({
       t: a.at.getTime(),
       kind: 'adjustment' as const,
-      text: `Adjusted in the ${a.place}: ${formatDifference(a.previous, decimals)} → ${formatDifference(a.resulting, decimals)} ${unit}`,
+      text: isHandWay(a.mode)
+        ? `Adjusted in the device: ${adjustmentWayNames[a.mode]}`
+        : `Adjusted in the ${a.place}: ${formatDifference(a.previous, decimals)} → ${formatDifference(a.resulting, decimals)} ${unit}`,
     })),
   ].sort((a, b) => a.t - b.t);
 }

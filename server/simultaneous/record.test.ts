@@ -8,6 +8,7 @@ import { onCollectedBench, type Connected } from '@/test/onBench';
 import { newTemperature, plainPlan } from '@/test/plainPlan';
 import { adjust } from '../check/adjust';
 import { captureReading, excludeReading } from '../check/capture';
+import { undoAdjustment } from '../check/undo';
 import { closeCheck } from '../check/close';
 import { openCheck } from '../check/open';
 import { collect } from '../record/collect';
@@ -217,6 +218,33 @@ describe('checks', () => {
       });
       await closeCheck(bench.at(), S(), id, { abandon: false, occurredAt: iso(present) });
     }
+  });
+  test('an adjustment taken back by six is put back once', async () => {
+    const offsets = () => bench.logger.channels.find((c) => c.number === 1)!.offsets;
+    offsets().length = 0;
+    const id = await openCheckNow();
+    await reading(bench.at(), id);
+    const adjustmentId = newId();
+    await adjust(bench.at(), S(), id, {
+      actionId: newId(),
+      adjustmentId,
+      by: -1,
+      mode: 'added',
+      occurredAt: iso(present),
+    });
+    const before = offsets().length;
+    const said = await six((ctx) =>
+      undoAdjustment(ctx, S(), id, {
+        actionId: newId(),
+        adjustmentId: newId(),
+        undoes: adjustmentId,
+        occurredAt: iso(present),
+      }),
+    );
+    expect(told(said).done).toBe(1);
+    expect(offsets()).toHaveLength(before + 1);
+    expect(await count(`adjustment where check_id = '${id}' and undoes is not null`)).toBe(1);
+    expect(await row(test_.db.check, { where: { id } })).toMatchObject({ outcome: 'abandoned' });
   });
 });
 

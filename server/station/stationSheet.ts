@@ -2,6 +2,7 @@ import { addressText, serialLine } from '../device/line';
 import type { Hop, SignalPathView, StationSheet } from '@/contract/views';
 import { faultAdvice, type ExchangeFault } from '@/core/bus/faultAdvice';
 import { serialText } from '@/core/bus/serial';
+import { adjustmentWayNames, isHandWay, type AdjustmentWay } from '@/core/device/adjustmentWay';
 import { decimalsOf, formatAge, formatDifference, formatValue } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
 import { isFed, neededLeads, outputAccuracy, outputPath } from '@/core/device/profile';
@@ -86,7 +87,7 @@ const clockView = (logger: StationFacts['logger']): StationSheet['clock'] =>
 
 interface Seen {
   readonly record: { at: number; value: number } | null;
-  readonly offset: { resulting: number; at: Date; place: string } | null;
+  readonly offset: { resulting: number | null; at: Date; place: string; mode: AdjustmentWay } | null;
   readonly talk: LastTalk | null;
   /** Leads that lie elsewhere than planned. */
   readonly elsewhere: readonly string[];
@@ -173,7 +174,9 @@ function signalPath(
         set ? `in the ${set.adjustIn}` : 'not set',
         seen.offset
           ? {
-              text: `${formatDifference(seen.offset.resulting, decimals)} ${q.unit} (${seen.offset.place})`,
+              text: isHandWay(seen.offset.mode)
+                ? adjustmentWayNames[seen.offset.mode]
+                : `${formatDifference(seen.offset.resulting, decimals)} ${q.unit} (${seen.offset.place})`,
               at: seen.offset.at.toISOString(),
             }
           : null,
@@ -196,9 +199,15 @@ function signalPath(
 
 /** The adjustment in force on each channel of a station. */
 export async function currentOffsets(db: Database, stationId: string) {
-  const found = await query<{ channelId: string; resulting: number; at: Date; place: string }>(
+  const found = await query<{
+    channelId: string;
+    resulting: number | null;
+    at: Date;
+    place: string;
+    mode: AdjustmentWay;
+  }>(
     db,
-    `select distinct on (channel_id) channel_id as "channelId", resulting, effective_at as at, place
+    `select distinct on (channel_id) channel_id as "channelId", resulting, effective_at as at, place, mode
        from adjustment where station_id = :stationId order by channel_id, effective_at desc`,
     { stationId },
   );

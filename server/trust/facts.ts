@@ -29,7 +29,7 @@ export async function gatherFacts(db: Database, graph: StationGraph): Promise<Ga
   const { id } = graph.station;
   const keys = graph.channels.map((c) => c.row.key);
   const newest = await newestReadings(db, keys);
-  const standing = await loggerStanding(db, graph);
+  const [standing, parts] = await Promise.all([loggerStanding(db, graph), partChanges(db, id)]);
   const [open, contact, clock, collected, talks, checks, buckets, flags, twins, spacings] = await Promise.all(
     [
       query<{ channelId: string | null; state: string; intendedAt: Date }>(
@@ -104,6 +104,7 @@ export async function gatherFacts(db: Database, graph: StationGraph): Promise<Ga
         buckets: bucketsOf.get(c.row.key) ?? [],
         flags: flagsOf.get(c.row.id) ?? [],
         checks: checksOf.get(c.row.id) ?? [],
+        part: partOf(c, parts),
         twin: twins.get(c.row.id) ?? null,
         spacing: spacings.get(c.row.key) ?? hour,
       }),
@@ -135,6 +136,7 @@ function channelFacts(
     buckets: readonly HourBucket[];
     flags: readonly ActiveFlag[];
     checks: readonly CheckFact[];
+    part: ReferenceFacts['part'];
     twin: RecordFacts['twin'];
     spacing: number;
   },
@@ -163,7 +165,7 @@ function channelFacts(
       stagedAt: c.staged && !c.staged.readBack ? c.staged.stagedAt.getTime() : null,
       readBackDiffers: c.differing !== null,
     },
-    reference: referenceFacts(c, known.checks),
+    reference: referenceFacts(c, known.checks, known.part),
     record: {
       lastAt: last?.at ?? null,
       storageInterval: interval,
@@ -235,8 +237,31 @@ async function checkFacts(db: Database, stationId: string): Promise<CheckFact[]>
   return found.map((f) => ({ ...f, result: f.result && storedCheckResult.read(f.result) }));
 }
 
+/** When the part of each sensor was replaced last, by installation. */
+async function partChanges(db: Database, stationId: string): Promise<ReadonlyMap<string, number>> {
+  const found = await query<{ installationId: string; at: Date }>(
+    db,
+    `select installation_id as "installationId", max(changed_at) as at from part_change
+      where station_id = :stationId group by 1`,
+    { stationId },
+  );
+  return new Map(found.map((f) => [f.installationId, f.at.getTime()]));
+}
+
+function partOf(c: ChannelNode, changes: ReadonlyMap<string, number>): ReferenceFacts['part'] {
+  const part = c.installation?.profile.part;
+  const at = c.installation && changes.get(c.installation.row.id);
+  return part && at !== undefined && at !== null && part.bears.includes(c.output?.key ?? '')
+    ? { name: part.name, at }
+    : null;
+}
+
 /** A check that decided nothing changes nothing: neither what is known of the sensor nor when it is due. */
-function referenceFacts(c: ChannelNode, checks: readonly CheckFact[]): ReferenceFacts {
+function referenceFacts(
+  c: ChannelNode,
+  checks: readonly CheckFact[],
+  part: ReferenceFacts['part'],
+): ReferenceFacts {
   const decided = checks.filter((k) => k.closedAt && k.outcome && k.outcome !== 'not-settled');
   const last = decided.at(-1);
   const open = checks.find((k) => !k.closedAt);
@@ -253,7 +278,9 @@ function referenceFacts(c: ChannelNode, checks: readonly CheckFact[]): Reference
     if (k.adjusted) found.length = 0;
   }
   return {
-    found,
+    // With another part it is another sensor: what was found before is no part of its line.
+    found: found.filter((f) => !part || f.at > part.at),
+    part,
     openSince: open ? open.openedAt.getTime() : null,
     every: c.row.checkEveryDays,
     last:

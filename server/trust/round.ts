@@ -149,12 +149,18 @@ export async function clockStrip(db: Database): Promise<ClockStripView> {
     ),
     query<{ stationId: string; stationCode: string; count: number; since: Date }>(
       db,
-      `select r.station_id as "stationId", s.code as "stationCode", count(distinct r.channel_id)::int as count, min(r.staged_at) as since
-         from setting_revision r join station s on s.id = r.station_id
-        where r.written_at is null and r.discarded_at is null
-          and not exists (select 1 from setting_revision w where w.station_id = r.station_id and w.channel_id = r.channel_id
-                           and w.written_at is not null and w.revision > r.revision)
-        group by 1, 2 order by 2`,
+      `with waiting as (
+         select r.station_id, r.channel_id as of, r.staged_at from setting_revision r
+          where r.written_at is null and r.discarded_at is null
+            and not exists (select 1 from setting_revision w where w.station_id = r.station_id and w.channel_id = r.channel_id
+                             and w.written_at is not null and w.revision > r.revision)
+         union all
+         select r.station_id, r.logger_id, r.staged_at from own_setting r
+          where r.written_at is null and r.discarded_at is null
+            and not exists (select 1 from own_setting w where w.station_id = r.station_id and w.logger_id = r.logger_id
+                             and w.written_at is not null and w.revision > r.revision))
+       select r.station_id as "stationId", s.code as "stationCode", count(distinct r.of)::int as count, min(r.staged_at) as since
+         from waiting r join station s on s.id = r.station_id group by 1, 2 order by 2`,
     ),
     query<NamedChannel & { stationCode: string; since: Date }>(
       db,

@@ -9,16 +9,16 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { CheckView } from '@/contract/views';
 import { judgeSettling } from '@/core/check/settling';
-import { formatDifference, formatValue } from '@/core/quantity/format';
+import { formatValue } from '@/core/quantity/format';
 import { load, send } from '../shared/api';
 import { useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
-import { Sum } from '../shared/Sum';
 import { gloved } from '../shared/theme';
 import { timeText } from '../shared/time';
 import { useStationBasics } from '../station/StationBasics';
 import { StationHead } from '../station/StationHead';
 import { UnknownActions } from '../station/UnknownActions';
+import { Adjustment } from './Adjustment';
 import { BudgetTable } from './BudgetTable';
 import { CaptureForm } from './CaptureForm';
 import { ReadingTable } from './ReadingTable';
@@ -50,7 +50,7 @@ export function CheckRun({ initial }: { initial: CheckView }) {
   });
   const found = c.readings.filter((r) => r.phase === 'as-found');
   const taken = found.filter((r) => !r.excludedReason).length;
-  const adjusted = c.adjustments.length > 0;
+  const adjusted = c.adjustments.some((a) => !a.undone && !a.undoes);
   return (
     <>
       <StationHead stationId={c.stationId} code={c.stationCode} name={c.channelName} />
@@ -153,21 +153,7 @@ export function CheckRun({ initial }: { initial: CheckView }) {
           <ReadingTable check={c} readings={found} onChanged={changed} />
         )}
         {c.adjustments.map((a) => (
-          <Box key={a.id} sx={{ borderLeft: 4, borderColor: 'primary.main', pl: 2 }}>
-            <Typography variant="h3">
-              Adjustment {a.round}, in the {a.place}, {timeText(a.at, zone)}
-            </Typography>
-            <Typography variant="body2">
-              Entered {formatDifference(a.entered, c.decimals)} {c.unit} ({a.mode}); it read{' '}
-              {formatValue(a.readAtEntry, c.decimals)} {c.unit} at entry.
-            </Typography>
-            <Sum>{a.sum}</Sum>
-            <ReadingTable
-              check={c}
-              readings={c.readings.filter((r) => r.phase === 'verification' && r.round === a.round)}
-              onChanged={changed}
-            />
-          </Box>
+          <Adjustment key={a.id} check={c} adjustment={a} running={running} onChanged={changed} />
         ))}
         {running && !adjusted && <Abandon check={c} onChanged={changed} />}
       </Box>

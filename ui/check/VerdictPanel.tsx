@@ -2,17 +2,15 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import MenuItem from '@mui/material/MenuItem';
-import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useMutation } from '@tanstack/react-query';
-import { useState } from 'react';
 import type { CheckView } from '@/contract/views';
 import { formatDifference, formatValue, roundTo } from '@/core/quantity/format';
-import { newId, send } from '../shared/api';
+import { send } from '../shared/api';
 import { useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
 import { StateMark } from '../shared/stateMark';
+import { AdjustForm } from './AdjustForm';
 import { Sum } from '../shared/Sum';
 import { gloved } from '../shared/theme';
 
@@ -53,15 +51,18 @@ export function VerdictPanel({ check, onChanged }: { check: CheckView; onChanged
         </Sum>
       )}
       {open && by !== null && <AdjustForm check={check} by={by} onChanged={onChanged} />}
-      {open && check.verdict && (check.adjustments.length === 0 || check.convergence) && (
+      {open && check.verdict && (standing(check) === 0 || check.convergence) && (
         <CloseButton check={check} onChanged={onChanged} primary={by === null} />
       )}
     </Box>
   );
 }
 
+/** How many adjustments hold: what was taken back does not count. */
+const standing = (c: CheckView): number => c.adjustments.filter((a) => !a.undone && !a.undoes).length;
+
 const proposal = (c: CheckView): number | null =>
-  c.adjustments.length === 0
+  standing(c) === 0
     ? c.verdict?.kind === 'adjust'
       ? c.verdict.by
       : null
@@ -71,7 +72,7 @@ const proposal = (c: CheckView): number | null =>
 
 function says(c: CheckView): { title: string; body: string; good: boolean } | null {
   const d = c.decimals;
-  if (c.adjustments.length) {
+  if (standing(c) > 0) {
     switch (c.convergence?.kind) {
       case undefined:
         return {
@@ -131,66 +132,6 @@ function says(c: CheckView): { title: string; body: string; good: boolean } | nu
         }[c.verdict.why],
       };
   }
-}
-
-function AdjustForm({ check, by, onChanged }: { check: CheckView; by: number; onChanged: () => void }) {
-  const [mode, setMode] = useState<'added' | 'absolute'>('added');
-  const adjust = useMutation({
-    mutationFn: () =>
-      send<{ state: string; says: string | null }>(
-        'POST',
-        `/api/v1/stations/${check.stationId}/checks/${check.id}/adjustments`,
-        {
-          actionId: newId(),
-          adjustmentId: newId(),
-          by,
-          mode,
-          occurredAt: new Date().toISOString(),
-        },
-      ),
-    onSettled: onChanged,
-  });
-  return (
-    <Box>
-      <Box sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap', alignItems: 'center' }}>
-        <Button
-          variant="contained"
-          sx={gloved}
-          disabled={adjust.isPending || check.pendingAction !== null}
-          onClick={() => adjust.mutate()}
-        >
-          {adjust.isPending
-            ? 'Writing …'
-            : check.adjustIn === 'device'
-              ? `Write ${formatDifference(by, check.decimals)} ${check.unit} to the logger`
-              : `Lay ${formatDifference(by, check.decimals)} ${check.unit} over the record`}
-        </Button>
-        {check.adjustIn === 'device' && (
-          <TextField
-            select
-            size="medium"
-            label="The logger takes it as"
-            value={mode}
-            onChange={(e) => setMode(e.target.value as typeof mode)}
-            sx={{ minWidth: 260 }}
-          >
-            <MenuItem value="added" sx={{ minHeight: 48 }}>
-              added to the offset already there
-            </MenuItem>
-            <MenuItem value="absolute" sx={{ minHeight: 48 }}>
-              an absolute offset
-            </MenuItem>
-          </TextField>
-        )}
-      </Box>
-      {adjust.data && adjust.data.state !== 'done' && (
-        <Typography role="alert" sx={{ mt: 1 }}>
-          <b>{adjust.data.state === 'unknown' ? 'Outcome unknown' : 'Not adjusted'}:</b> {adjust.data.says}
-        </Typography>
-      )}
-      <ProblemNote error={adjust.error} />
-    </Box>
-  );
 }
 
 function CloseButton({

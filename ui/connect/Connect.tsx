@@ -17,6 +17,7 @@ import { InstallForm } from './InstallForm';
 import { Installation } from './Installation';
 import { LoggerClock } from './LoggerClock';
 import { LoggerLabel } from './LoggerLabel';
+import { OwnSettings } from './OwnSettings';
 import { SettingsTable } from './SettingsTable';
 
 /** What is on which terminal, does it answer, and which settings does its logger hold? */
@@ -78,7 +79,8 @@ export function Connect({ initial }: { initial: ConnectView }) {
       <Typography variant="h2" id="settings" sx={{ mt: 4, mb: 1 }}>
         Channel settings
       </Typography>
-      <SettingsTable stationId={data.stationId} channels={data.channels} onChanged={changed} />
+      <SettingsTable stationId={data.stationId} own={data.own} channels={data.channels} onChanged={changed} />
+      {data.own && <OwnSettings stationId={data.stationId} own={data.own} onChanged={changed} />}
       {data.channels.length > 0 && <HeldSettings stationId={data.stationId} onChanged={changed} />}
       <LoggerLabel stationId={data.stationId} label={data.label} onChanged={changed} />
       <LoggerClock stationId={data.stationId} onChanged={() => void changed()} />

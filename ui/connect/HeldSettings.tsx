@@ -12,7 +12,8 @@ import Typography from '@mui/material/Typography';
 import { useMutation } from '@tanstack/react-query';
 import { useRef } from 'react';
 import type { StageTemplate } from '@/contract/requests';
-import type { HeldSettingsView } from '@/contract/views';
+import type { HeldSettingsView } from '@/contract/settingViews';
+import { ownFieldNames } from '@/core/settings/ownSettings';
 import { send } from '../shared/api';
 import { useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
@@ -50,9 +51,16 @@ export function HeldSettings({
     onSuccess: onChanged,
   });
   const held = compare.data;
-  const changed = held?.channels.flatMap((c) =>
-    c.fields.filter((f) => f.changed).map((f) => ({ channel: c, ...f })),
-  );
+  const changed = held && [
+    ...(held.own ?? [])
+      .filter((f) => f.changed)
+      .map((f) => ({ ...f, of: 'The logger', field: ownFieldNames[f.field], configured: true })),
+    ...held.channels.flatMap((c) =>
+      c.fields
+        .filter((f) => f.changed)
+        .map((f) => ({ ...f, of: `${c.number} · ${c.name}`, configured: c.configured })),
+    ),
+  ];
   return (
     <Box component="section" aria-label="The whole logger" sx={{ mt: 2, display: 'grid', gap: 1 }}>
       <Typography variant="h2">The whole logger</Typography>
@@ -96,7 +104,8 @@ export function HeldSettings({
         )}
       </Box>
       <Box role="status">
-        {previous.data && `Staged for ${previous.data.staged} channels: look at them, then write.`}
+        {previous.data &&
+          `Staged ${previous.data.staged} settings as they were before: look at them, then write.`}
         {template.data &&
           `Staged for ${template.data.staged} channels, ${template.data.equal} were so already${template.data.unused.length > 0 ? `; no place here for ${template.data.unused.join(', ')}` : ''}.`}
       </Box>
@@ -122,21 +131,19 @@ export function HeldSettings({
               <Table size="small" aria-label="Where staged, held and written differ">
                 <TableHead>
                   <TableRow>
-                    {['Channel', 'Field', 'Written last', 'In the logger now', 'Staged'].map((h) => (
+                    {['Of', 'Field', 'Written last', 'In the logger now', 'Staged'].map((h) => (
                       <TableCell key={h}>{h}</TableCell>
                     ))}
                   </TableRow>
                 </TableHead>
                 <TableBody>
                   {changed.map((c) => (
-                    <TableRow key={`${c.channel.number} ${c.field}`}>
-                      <TableCell>
-                        {c.channel.number} · {c.channel.name}
-                      </TableCell>
+                    <TableRow key={`${c.of} ${c.field}`}>
+                      <TableCell>{c.of}</TableCell>
                       <TableCell>{c.field}</TableCell>
                       <TableCell>{c.written ?? '–'}</TableCell>
                       <TableCell sx={{ fontWeight: c.held === c.written ? undefined : 700 }}>
-                        {c.held ?? (c.channel.configured ? '–' : 'not configured')}
+                        {c.held ?? (c.configured ? '–' : 'not configured')}
                         {c.held !== c.written && ' (differs)'}
                       </TableCell>
                       <TableCell sx={{ fontWeight: (c.staged ?? c.written) === c.written ? undefined : 700 }}>

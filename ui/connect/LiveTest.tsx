@@ -38,10 +38,10 @@ export function LiveTest({ stationId, channelId }: { stationId: string; channelI
           {operation.message}.{' '}
           <Box
             component={NextLink}
-            href={`/stations/${stationId}/check`}
+            href={`/stations/${stationId}/check?channel=${channelId}`}
             sx={{ color: 'inherit', whiteSpace: 'nowrap' }}
           >
-            Set it by a check
+            Set it to a value, by a check
           </Box>
         </Typography>
       )}

@@ -9,7 +9,8 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import type { ChannelSettingsView } from '@/contract/views';
+import type { ChannelSettingsView } from '@/contract/settingViews';
+import { adjustmentWayNames } from '@/core/device/adjustmentWay';
 import { describeChannel, quantityOf } from '@/core/quantity/quantity';
 import { unitsLike, valueFromBase, type Unit } from '@/core/quantity/unit';
 import { limitsOf, type ChannelSettings, type SettingDifference } from '@/core/settings/channelSettings';
@@ -144,6 +145,11 @@ export function SettingsForm({
           onChange={(reportingInterval) => setS({ ...s, reportingInterval })}
         />
       </Box>
+      {s.adjustIn === 'device' && (
+        <Typography variant="body2">
+          It takes an adjustment as {c.ways.map((w) => adjustmentWayNames[w]).join(' · ')}.
+        </Typography>
+      )}
       <Typography variant="h3" sx={{ mt: 1 }}>
         Limits in the logger, {s.unit}
       </Typography>

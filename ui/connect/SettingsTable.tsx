@@ -5,7 +5,7 @@ import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import type { ChannelSettingsView } from '@/contract/views';
+import type { ChannelSettingsView, OwnView } from '@/contract/settingViews';
 import { formatAge } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
 import type { ChannelSettings, SettingDifference } from '@/core/settings/channelSettings';
@@ -17,6 +17,8 @@ import { ProblemNote } from '../shared/ProblemNote';
 import { StateMark } from '../shared/stateMark';
 import { gloved } from '../shared/theme';
 import { LiveTest } from './LiveTest';
+import { OnWrite } from './OnWrite';
+import { ReadDry } from './ReadDry';
 import { SettingsForm } from './SettingsForm';
 import { WholeLogger } from './WholeLogger';
 
@@ -29,17 +31,20 @@ interface WriteAnswer {
 /** Every channel with what is written and what is only staged; staged is not written until read back. */
 export function SettingsTable({
   stationId,
+  own,
   channels,
   onChanged,
 }: {
   stationId: string;
+  own: OwnView | null;
   channels: ChannelSettingsView[];
   onChanged: () => Promise<void>;
 }) {
   if (channels.length === 0) return <Typography>No channel yet: connect a transmitter first.</Typography>;
   return (
     <Box>
-      <WholeLogger stationId={stationId} channels={channels} onChanged={onChanged} />
+      {own && <OnWrite own={own} />}
+      <WholeLogger stationId={stationId} own={own} channels={channels} onChanged={onChanged} />
       {channels.map((c) => (
         <ChannelLine key={c.channelId} stationId={stationId} channel={c} onChanged={onChanged} />
       ))}
@@ -155,6 +160,9 @@ function ChannelLine({
         </Typography>
       )}
       <ProblemNote error={write.error ?? discard.error} />
+      {mayMeasure && c.wetMargin !== null && c.written && !editing && (
+        <ReadDry base={base} channel={c} onStaged={onChanged} />
+      )}
       {editing && (
         <SettingsForm
           base={base}
@@ -171,7 +179,7 @@ function ChannelLine({
 }
 
 const summary = (s: ChannelSettings) =>
-  `${s.enabled ? 'on' : 'off'}, ${s.unit}, measured every ${formatAge(s.measurementInterval)}, stored every ${formatAge(s.storageInterval)}${s.reportingInterval ? `, sent on every ${formatAge(s.reportingInterval)}` : ''}, adjusted in the ${s.adjustIn}${limitsText(s)}`;
+  `${s.enabled ? 'on' : 'off'}, ${s.unit}, measured every ${formatAge(s.measurementInterval)}, stored every ${formatAge(s.storageInterval)}${s.reportingInterval ? `, sent on every ${formatAge(s.reportingInterval)}` : ''}, adjusted in the ${s.adjustIn}${limitsText(s)}${s.wetAbove == null ? '' : `, wet from ${s.wetAbove} ${s.unit} on`}`;
 
 const limitsText = (s: ChannelSettings) => {
   const set = limitFields.filter((f) => s[f] != null);

@@ -2,10 +2,13 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
+import FormControlLabel from '@mui/material/FormControlLabel';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import type { BeginWork, StageProposed } from '@/contract/requests';
-import type { ChannelSettingsView, OperationView } from '@/contract/views';
+import type { StageProposed, WriteAll } from '@/contract/requests';
+import type { ChannelSettingsView, OwnView } from '@/contract/settingViews';
+import type { OperationView } from '@/contract/views';
 import { newId, send } from '../shared/api';
 import { NumberField } from '../shared/NumberField';
 import { OperationProgress } from '../shared/OperationProgress';
@@ -17,14 +20,17 @@ import { endWord, useOperation } from '../shared/useOperation';
 /** All channels at once: those without settings are staged as proposed, and what is staged is written. */
 export function WholeLogger({
   stationId,
+  own,
   channels,
   onChanged,
 }: {
   stationId: string;
+  own: OwnView | null;
   channels: readonly ChannelSettingsView[];
   onChanged: () => Promise<void>;
 }) {
   const mayMeasure = useMay('measure');
+  const [keep, setKeep] = useState(true);
   const [storage, setStorage] = useState<number | null>(600);
   const base = `/api/v1/stations/${stationId}/settings`;
   const stage = useMutation({
@@ -35,11 +41,11 @@ export function WholeLogger({
   const operation = useOperation(() => void onChanged());
   const write = useMutation({
     mutationFn: () =>
-      send<OperationView>('POST', `${base}/write-all`, { operationId: newId() } satisfies BeginWork),
+      send<OperationView>('POST', `${base}/write-all`, { operationId: newId(), keep } satisfies WriteAll),
     onSuccess: (o) => operation.follow(o.id),
   });
   const unset = channels.filter((c) => c.fed && !c.staged && !c.written).length;
-  const staged = channels.filter((c) => c.staged).length;
+  const staged = channels.filter((c) => c.staged).length + (own?.staged ? 1 : 0);
   if (!mayMeasure || (unset < 2 && staged < 2 && !operation.id)) return null;
   return (
     <Box sx={{ display: 'grid', gap: 1, mb: 1.5 }}>
@@ -70,6 +76,12 @@ export function WholeLogger({
           >
             Write all {staged} staged
           </Button>
+        )}
+        {staged > 1 && own?.keepsWhenTold && (
+          <FormControlLabel
+            control={<Checkbox checked={keep} onChange={(e) => setKeep(e.target.checked)} />}
+            label="and store it for good; else it lasts until power-off"
+          />
         )}
       </Box>
       {operation.running && <OperationProgress operation={operation} label="Progress of writing" />}

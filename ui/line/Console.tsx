@@ -18,6 +18,7 @@ import { Chain } from './Chain';
 import { HoldLine } from './HoldLine';
 import { Scan } from './Scan';
 import { Sdi12 } from './Sdi12';
+import { NewPart } from './NewPart';
 import { SetSerial } from './SetSerial';
 import { ChangeId, ReadRegisters, WriteRegister } from './Talk';
 
@@ -118,6 +119,7 @@ function Line({
           <Scan base={base} />
           <ChangeId base={base} line={line} onChanged={onChanged} />
           <SetSerial base={base} line={line} />
+          <NewPart base={base} devices={line.devices} onChanged={onChanged} />
         </Box>
       )}
     </Box>

@@ -109,7 +109,7 @@ export function HoldLine({
   return (
     <Box sx={{ borderLeft: 4, borderColor: 'divider', pl: 2, py: 0.5, my: 1 }}>
       <Typography>
-        <b>The logger polls {lineName}.</b> Two who ask on one pair garble each other: before anybody scans or
+        <b>The logger polls {lineName}.</b> Two who ask on one line garble each other: before anybody scans or
         writes there, one of them has to be quiet.
       </Typography>
       <RadioGroup value={master} onChange={(e) => setMaster(e.target.value as typeof master)}>
@@ -121,7 +121,7 @@ export function HoldLine({
         <FormControlLabel
           value="lifted"
           control={<Radio />}
-          label="I have lifted the logger’s own pair from the line"
+          label="I have lifted the logger’s own leads from the line"
         />
       </RadioGroup>
       <Typography sx={{ mt: 0.5 }}>

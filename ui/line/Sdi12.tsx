@@ -4,6 +4,8 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
+import Radio from '@mui/material/Radio';
+import RadioGroup from '@mui/material/RadioGroup';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useMutation } from '@tanstack/react-query';
@@ -20,11 +22,16 @@ import { gloved } from '../shared/theme';
 import { endWord, useOperation } from '../shared/useOperation';
 import { AnswerBox } from './AnswerBox';
 import { Parts } from './Frames';
+import { HoldLine } from './HoldLine';
 
+type By = NonNullable<SaySdi12['by']>;
 type DataLine = ConsoleView['dataLines'][number];
 const row = { display: 'flex', gap: 1, flexWrap: 'wrap', alignItems: 'flex-start', mt: 1.25 } as const;
 
-/** A data line behind the logger: it passes commands on in its own time, so nobody has to be quiet. */
+/**
+ * A data line: the logger passes commands on in its own time, so nobody has to be quiet; an adapter of its own on the
+ * network is a second master, and the line is held for it.
+ */
 export function Sdi12({
   stationId,
   line,
@@ -36,25 +43,51 @@ export function Sdi12({
 }) {
   const mayMeasure = useMay('measure');
   const base = `/api/v1/stations/${stationId}/sdi-12`;
-  const { terminal } = line;
+  const { terminal, adapter } = line;
+  const [by, setBy] = useState<'logger' | 'adapter'>('logger');
+  const mayTalk = by === 'logger' || (adapter?.session != null && !adapter.session.over);
   return (
     <Box component="section" aria-label={`SDI-12 on ${terminal}`} sx={{ mt: 3 }}>
       <Typography variant="h2">SDI-12 on {terminal}</Typography>
       <Typography variant="body2" color="text.secondary">
-        1200 baud 7E1 through the logger, which makes break and marking itself and goes on measuring
+        {by === 'logger'
+          ? '1200 baud 7E1 through the logger, which makes break and marking itself and goes on measuring'
+          : `1200 baud 7E1 through the adapter at ${adapter?.address}, which makes break and marking itself`}
       </Typography>
+      {adapter && mayMeasure && (
+        <>
+          <RadioGroup
+            row
+            aria-label={`Who speaks on ${terminal}`}
+            value={by}
+            onChange={(e) => setBy(e.target.value === 'adapter' ? 'adapter' : 'logger')}
+          >
+            <FormControlLabel value="logger" control={<Radio />} label="through the logger" />
+            <FormControlLabel value="adapter" control={<Radio />} label="through its adapter" />
+          </RadioGroup>
+          {by === 'adapter' && (
+            <HoldLine
+              stationId={stationId}
+              portId={adapter.portId}
+              lineName={adapter.name}
+              session={adapter.session}
+              onChanged={onChanged}
+            />
+          )}
+        </>
+      )}
       {line.devices.map((d) => (
         <Typography key={d.installationId} sx={{ borderTop: 1, borderColor: 'divider', py: 0.5 }}>
           <b>Address {d.address}</b> · {d.modelName} {d.serial} · {d.zoneName}
         </Typography>
       ))}
       {line.devices.length === 0 && <Typography>Nothing hangs here by what is on file.</Typography>}
-      {mayMeasure && (
+      {mayMeasure && mayTalk && (
         <Box sx={{ display: 'grid', gap: 2, mt: 1, gridTemplateColumns: { xs: '1fr', lg: '1fr 1fr' } }}>
-          <Measure base={base} line={line} />
-          <Say base={base} terminal={terminal} />
-          <ScanAddresses base={base} terminal={terminal} />
-          <ChangeAddress base={base} line={line} onChanged={onChanged} />
+          <Measure base={base} line={line} by={by} />
+          <Say base={base} terminal={terminal} by={by} />
+          <ScanAddresses base={base} terminal={terminal} by={by} />
+          <ChangeAddress base={base} line={line} by={by} onChanged={onChanged} />
         </Box>
       )}
     </Box>
@@ -88,7 +121,7 @@ const addressField = (label: string, value: string, onChange: (a: string) => voi
   />
 );
 
-function Measure({ base, line }: { base: string; line: DataLine }) {
+function Measure({ base, line, by }: { base: string; line: DataLine; by: By }) {
   const first = line.devices[0];
   const [address, setAddress] = useState(first?.address ?? '0');
   const [command, setCommand] = useState(first?.commands[0] ?? 'M');
@@ -101,6 +134,7 @@ function Measure({ base, line }: { base: string; line: DataLine }) {
         address,
         command,
         crc,
+        by,
       } satisfies MeasureSdi12),
   });
   return (
@@ -128,7 +162,7 @@ function Measure({ base, line }: { base: string; line: DataLine }) {
   );
 }
 
-function Say({ base, terminal }: { base: string; terminal: string }) {
+function Say({ base, terminal, by }: { base: string; terminal: string; by: By }) {
   const [command, setCommand] = useState('0I!');
   const say = useMutation({
     mutationFn: () =>
@@ -136,6 +170,7 @@ function Say({ base, terminal }: { base: string; terminal: string }) {
         actionId: newId(),
         terminal,
         command,
+        by,
       } satisfies SaySdi12),
   });
   return (
@@ -159,13 +194,14 @@ function Say({ base, terminal }: { base: string; terminal: string }) {
   );
 }
 
-function ScanAddresses({ base, terminal }: { base: string; terminal: string }) {
+function ScanAddresses({ base, terminal, by }: { base: string; terminal: string; by: By }) {
   const operation = useOperation(() => {});
   const scan = useMutation({
     mutationFn: () =>
       send<OperationView>('POST', `${base}/scan`, {
         operationId: newId(),
         terminal,
+        by,
       } satisfies ScanSdi12),
     onSuccess: (o) => operation.follow(o.id),
   });
@@ -207,10 +243,12 @@ function ScanAddresses({ base, terminal }: { base: string; terminal: string }) {
 function ChangeAddress({
   base,
   line,
+  by,
   onChanged,
 }: {
   base: string;
   line: DataLine;
+  by: By;
   onChanged: () => Promise<void>;
 }) {
   const [from, setFrom] = useState(line.devices[0]?.address ?? '0');
@@ -222,6 +260,7 @@ function ChangeAddress({
         terminal: line.terminal,
         from,
         to,
+        by,
       } satisfies ChangeSdi12),
     onSuccess: onChanged,
   });

@@ -5,11 +5,14 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useMutation, useQuery } from '@tanstack/react-query';
+import type { ReactNode } from 'react';
 import {
   practiceFaultNames,
   practiceFaults,
   practiceMoveNames,
   practiceMoves,
+  practicePower,
+  practicePowerNames,
   type PracticeView,
   type Practise,
 } from '@/contract/practice';
@@ -35,9 +38,9 @@ export function Practice({ initial }: { initial: PracticeView }) {
     <>
       <Typography variant="h1">Practice</Typography>
       <Typography sx={{ mb: 1 }}>
-        Makes something go wrong on a serial line of the stand, for others to find, and carries its launched
-        loggers about. Nothing of it is written in the field book, and nothing real is touched. The last
-        columns are what a meter and a look would show at the sensor.
+        Makes something go wrong on a serial line of the stand, for others to find, carries its launched
+        loggers about and takes the power of forgetful ones away. Nothing of it is written in the field book,
+        and nothing real is touched. The last columns are what a meter and a look would show at the sensor.
       </Typography>
       <ProblemNote error={error ?? turn.error} />
       {data.lines.map((line) => (
@@ -78,35 +81,70 @@ export function Practice({ initial }: { initial: PracticeView }) {
               <Typography variant="body2">
                 {s.supply} V supply · {formatDifference(s.idle, 2)} V pair at rest
                 {s.light && ` · light ${s.light}`}
+                {s.label && ` · label of its part ${s.label.join(', ')}`}
               </Typography>
             </Box>
           ))}
         </Box>
       ))}
+      {data.forgetful.map((l) => (
+        <OneLogger
+          key={l.logger}
+          {...l}
+          says={l.loses ? 'It holds something that is not stored.' : 'It would come up as it is.'}
+        >
+          <Choose
+            label={`Have ${l.logger}`}
+            of={practicePower}
+            names={practicePowerNames}
+            disabled={turn.isPending}
+            onChoose={(fault) => turn.mutate({ serial: l.logger, fault })}
+          />
+        </OneLogger>
+      ))}
       {data.launched.map((l) => (
-        <Box component="section" key={l.logger} aria-label={l.station} sx={{ mt: 2 }}>
-          <Typography variant="h2">
-            {l.station} · {l.logger}
-          </Typography>
-          <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', flexWrap: 'wrap', py: 0.75 }}>
-            <Typography>
-              {l.where === null
-                ? 'It hangs where it measures.'
-                : `It is elsewhere: ${l.where.toLowerCase()}.`}
-            </Typography>
-            <Box sx={{ width: 260 }}>
-              <Choose
-                label={`Have ${l.logger}`}
-                of={practiceMoves}
-                names={practiceMoveNames}
-                disabled={turn.isPending}
-                onChoose={(fault) => turn.mutate({ serial: l.logger, fault })}
-              />
-            </Box>
-          </Box>
-        </Box>
+        <OneLogger
+          key={l.logger}
+          {...l}
+          says={
+            l.where === null ? 'It hangs where it measures.' : `It is elsewhere: ${l.where.toLowerCase()}.`
+          }
+        >
+          <Choose
+            label={`Have ${l.logger}`}
+            of={practiceMoves}
+            names={practiceMoveNames}
+            disabled={turn.isPending}
+            onChoose={(fault) => turn.mutate({ serial: l.logger, fault })}
+          />
+        </OneLogger>
       ))}
     </>
+  );
+}
+
+/** A logger, how it stands, and what can be done with it. */
+function OneLogger({
+  station,
+  logger,
+  says,
+  children,
+}: {
+  station: string;
+  logger: string;
+  says: string;
+  children: ReactNode;
+}) {
+  return (
+    <Box component="section" aria-label={station} sx={{ mt: 2 }}>
+      <Typography variant="h2">
+        {station} · {logger}
+      </Typography>
+      <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', flexWrap: 'wrap', py: 0.75 }}>
+        <Typography>{says}</Typography>
+        <Box sx={{ width: 320 }}>{children}</Box>
+      </Box>
+    </Box>
   );
 }
 

@@ -31,6 +31,11 @@ export function Outcome({ view, onChanged }: { view: RecoveryView; onChanged: ()
       } satisfies StepRecovery),
     onSettled: onChanged,
   });
+  const verify = useMutation({
+    mutationFn: () =>
+      send('POST', `${base}/steps`, { number, done: { step: 'verified' } } satisfies StepRecovery),
+    onSettled: onChanged,
+  });
   const mends = useMutation({
     mutationFn: () =>
       send<BusWriteView>('POST', `${base}/mend`, { actionId: newId(), number } satisfies MendRecovery),
@@ -40,9 +45,34 @@ export function Outcome({ view, onChanged }: { view: RecoveryView; onChanged: ()
   const busy = again.isPending || mends.isPending;
   if (state.verdict === 'answers')
     return (
-      <Typography variant="h2" role="status" sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
-        <StateMark state="sound" size={26} /> It answers.
-      </Typography>
+      <Box sx={{ display: 'grid', gap: 1, justifyItems: 'start' }}>
+        <Typography variant="h2" role="status" sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
+          <StateMark state={state.verified === false ? 'displaced' : 'sound'} size={26} /> It answers
+          {state.verified === null
+            ? '.'
+            : state.verified
+              ? ', and its logger shows it.'
+              : ', but its logger does not show all of it.'}
+        </Typography>
+        {state.verified !== true && (
+          <Typography>
+            {held
+              ? 'Give the line back first: its logger does not poll it while you hold it.'
+              : 'What counts is what its logger hears: have it looked at.'}
+          </Typography>
+        )}
+        {mayMeasure && view.endedAt === null && state.verified !== true && (
+          <Button
+            variant="contained"
+            sx={gloved}
+            disabled={held || verify.isPending}
+            onClick={() => verify.mutate()}
+          >
+            {verify.isPending ? 'Asking …' : 'Verify through the logger'}
+          </Button>
+        )}
+        <ProblemNote error={verify.error} />
+      </Box>
     );
   if (!state.found)
     return (

@@ -85,7 +85,7 @@ export function Recovery({ initial }: { initial: RecoveryView }) {
           <Box component="ol" sx={{ m: 0, pl: 3 }}>
             {data.evidence.map((e) => (
               <Box component="li" key={e.number} sx={{ my: 0.5 }}>
-                <b>{e.step === 'mended' ? 'Put right' : recoverySteps[e.step].title}:</b> {e.says}{' '}
+                <b>{stepTitle(e.step)}:</b> {e.says}{' '}
                 <Box component="span" sx={{ color: 'text.secondary', fontSize: '0.9em' }}>
                   {clockText(e.at, zone)}, {e.initials}
                 </Box>
@@ -125,3 +125,6 @@ export function Recovery({ initial }: { initial: RecoveryView }) {
     </Box>
   );
 }
+
+const stepTitle = (step: RecoveryView['evidence'][number]['step']): string =>
+  step === 'mended' ? 'Put right' : step === 'verified' ? 'Through its logger' : recoverySteps[step].title;

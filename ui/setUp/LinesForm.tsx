@@ -9,6 +9,7 @@ import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { ChangeLines } from '@/contract/planRequests';
 import type { SetUpView } from '@/contract/planViews';
+import { sdi12Serial } from '@/core/bus/sdi12';
 import { send } from '../shared/api';
 import { NumberField } from '../shared/NumberField';
 import { ProblemNote } from '../shared/ProblemNote';
@@ -35,7 +36,14 @@ export function LinesForm({
   const [supply, setSupply] = useState<number | null>(logger.supplyVoltage);
   const [gateways, setGateways] = useState<readonly Gateway[]>(() =>
     station.lines.map(
-      (l) => l.gateway ?? { profile: null, address: '', framing: 'rtu', serial: usualLines[0]! },
+      (l): Gateway =>
+        l.gateway ?? {
+          profile: null,
+          address: '',
+          ...(l.bus === 'sdi-12'
+            ? { framing: 'sdi-12', serial: sdi12Serial }
+            : { framing: 'rtu', serial: usualLines[0]! }),
+        },
     ),
   );
   const set = (at: number, change: Partial<Gateway>) =>
@@ -77,17 +85,17 @@ export function LinesForm({
         />
         <NumberField label="Supply, V" value={supply} low={0} high={60} empty={false} onChange={setSupply} />
       </Box>
-      {station.lines.map(({ portId, name }, i) => (
+      {station.lines.map(({ portId, name, bus }, i) => (
         <Box key={portId} sx={fieldGrid(200)}>
           <TextField
-            label={`Gateway of ${name}`}
+            label={`${bus === 'sdi-12' ? 'Adapter' : 'Gateway'} of ${name}`}
             value={gateways[i]!.address}
             helperText="host:port; empty: none"
             onChange={(e) => set(i, { address: e.target.value })}
           />
           <GatewayModel
             line={name}
-            gateways={view.gateways}
+            gateways={view.gateways.filter((g) => (g.framing === 'sdi-12') === (bus === 'sdi-12'))}
             value={gateways[i]!.profile}
             onChange={(profile) =>
               set(i, {
@@ -96,7 +104,7 @@ export function LinesForm({
               })
             }
           />
-          {gateways[i]!.profile === null && (
+          {bus === 'modbus-rtu' && gateways[i]!.profile === null && (
             <TextField
               select
               label={`Framing on ${name}`}
@@ -108,11 +116,13 @@ export function LinesForm({
               <MenuItem value="tcp">Modbus TCP</MenuItem>
             </TextField>
           )}
-          <SerialSettingsField
-            line={name}
-            value={gateways[i]!.serial}
-            onChange={(serial) => set(i, { serial })}
-          />
+          {bus === 'modbus-rtu' && (
+            <SerialSettingsField
+              line={name}
+              value={gateways[i]!.serial}
+              onChange={(serial) => set(i, { serial })}
+            />
+          )}
         </Box>
       ))}
       <ProblemNote error={save.error} />

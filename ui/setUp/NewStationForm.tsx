@@ -195,7 +195,7 @@ export function NewStationForm({
             {model.lines[0] && gateway.trim() && (
               <GatewayModel
                 line={model.lines[0]}
-                gateways={view.gateways}
+                gateways={view.gateways.filter((g) => g.framing !== 'sdi-12')}
                 value={gatewayModel}
                 onChange={setGatewayModel}
               />

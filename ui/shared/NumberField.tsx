@@ -12,6 +12,7 @@ export function NumberField({
   high = Infinity,
   empty = true,
   help,
+  large = false,
 }: {
   label: string;
   value: number | null;
@@ -21,6 +22,8 @@ export function NumberField({
   /** Whether it may be left out. */
   empty?: boolean;
   help?: string;
+  /** For gloves. */
+  large?: boolean;
 }) {
   const [typed, setTyped] = useState<string | null>(null);
   const text = typed ?? (value === null ? '' : String(value));
@@ -36,6 +39,7 @@ export function NumberField({
   return (
     <TextField
       label={label}
+      {...(large && { size: 'medium' as const })}
       value={text}
       error={wrong}
       helperText={wrong ? `A number, ${range}.` : (help ?? ' ')}

@@ -1,0 +1,137 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
+import { useMutation } from '@tanstack/react-query';
+import { useState } from 'react';
+import type { Adjust } from '@/contract/requests';
+import type { CheckView } from '@/contract/views';
+import {
+  adjustmentWayNames,
+  handWayAsks,
+  isHandWay,
+  type AdjustmentWay,
+  type HandWay,
+} from '@/core/device/adjustmentWay';
+import { formatDifference } from '@/core/quantity/format';
+import { newId, send } from '../shared/api';
+import { NumberField } from '../shared/NumberField';
+import { ProblemNote } from '../shared/ProblemNote';
+import { gloved } from '../shared/theme';
+
+/** Takes out what the check found: told to the logger, laid over the record, or said of what hands did at the device. */
+export function AdjustForm({
+  check,
+  by,
+  onChanged,
+}: {
+  check: CheckView;
+  by: number;
+  onChanged: () => void;
+}) {
+  const [mode, setMode] = useState<AdjustmentWay>(check.ways[0] ?? 'added');
+  const adjust = useMutation({
+    mutationFn: (byHand?: Adjust['byHand']) =>
+      send<{ state: string; says: string | null }>(
+        'POST',
+        `/api/v1/stations/${check.stationId}/checks/${check.id}/adjustments`,
+        {
+          actionId: newId(),
+          adjustmentId: newId(),
+          by,
+          mode,
+          ...(byHand && { byHand }),
+          occurredAt: new Date().toISOString(),
+        } satisfies Adjust,
+      ),
+    onSettled: onChanged,
+  });
+  const busy = adjust.isPending || check.pendingAction !== null;
+  const amount = `${formatDifference(by, check.decimals)} ${check.unit}`;
+  return (
+    <Box sx={{ display: 'grid', gap: 1.5 }}>
+      <Box sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap', alignItems: 'center' }}>
+        {!isHandWay(mode) && (
+          <Button variant="contained" sx={gloved} disabled={busy} onClick={() => adjust.mutate(undefined)}>
+            {adjust.isPending
+              ? 'Writing …'
+              : check.adjustIn === 'device'
+                ? `Write ${amount} to the logger`
+                : `Lay ${amount} over the record`}
+          </Button>
+        )}
+        {check.adjustIn === 'device' && (
+          <TextField
+            select
+            size="medium"
+            label="It takes it as"
+            value={mode}
+            onChange={(e) => setMode(e.target.value as AdjustmentWay)}
+            sx={{ minWidth: 260 }}
+          >
+            {check.ways.map((way) => (
+              <MenuItem key={way} value={way} sx={{ minHeight: 48 }}>
+                {adjustmentWayNames[way]}
+              </MenuItem>
+            ))}
+          </TextField>
+        )}
+      </Box>
+      {isHandWay(mode) && <ByHand key={mode} way={mode} busy={busy} onSaid={(said) => adjust.mutate(said)} />}
+      {adjust.data && adjust.data.state !== 'done' && (
+        <Typography role="alert">
+          <b>{adjust.data.state === 'unknown' ? 'Outcome unknown' : 'Not adjusted'}:</b> {adjust.data.says}
+        </Typography>
+      )}
+      <ProblemNote error={adjust.error} />
+    </Box>
+  );
+}
+
+/** What hands do at the device, and what is kept of it. */
+function ByHand({
+  way,
+  busy,
+  onSaid,
+}: {
+  way: HandWay;
+  busy: boolean;
+  onSaid: (said: NonNullable<Adjust['byHand']>) => void;
+}) {
+  const [entered, setEntered] = useState<number | null>(null);
+  const [before, setBefore] = useState<number | null>(null);
+  const [after, setAfter] = useState<number | null>(null);
+  return (
+    <Box component="section" aria-label="By hand at the device" sx={{ display: 'grid', gap: 1 }}>
+      <Typography>{handWayAsks[way]}</Typography>
+      <Box sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap', alignItems: 'flex-start' }}>
+        <NumberField large label="Entered at the device" value={entered} onChange={setEntered} />
+        <NumberField
+          large
+          label="It held before"
+          value={before}
+          help="empty: it does not say"
+          onChange={setBefore}
+        />
+        <NumberField
+          large
+          label="It holds now"
+          value={after}
+          help="empty: it does not say"
+          onChange={setAfter}
+        />
+        <Button
+          variant="contained"
+          sx={gloved}
+          disabled={busy || entered === null}
+          onClick={() => entered !== null && onSaid({ entered, before, after })}
+        >
+          I have entered it
+        </Button>
+      </Box>
+    </Box>
+  );
+}
