@@ -13,6 +13,9 @@ async function views(page: Page): Promise<[string, string][]> {
       },
     archive,
   );
+  // A window that begins and ends on a tick, whatever the time of day.
+  const midnight = (daysAgo: number) =>
+    `${new Date(Date.now() - daysAgo * 86_400_000).toISOString().slice(0, 10)}T00:00:00Z`;
   return [
     ['Round', '/'],
     ['Station', `/stations/${archive}`],
@@ -22,7 +25,7 @@ async function views(page: Page): Promise<[string, string][]> {
     ['Verify', '/verify'],
     ['Check, begin', `/stations/${archive}/check`],
     ['Check', `/stations/${archive}/check/${recent[0]!.id}`],
-    ['Trace', `/stations/${archive}/trace/${channels[1]!.id}`],
+    ['Trace', `/stations/${archive}/trace/${channels[1]!.id}?from=${midnight(7)}&until=${midnight(0)}`],
     ['Field book', '/field-book'],
     ['Kit', '/kit'],
     ['Own account', '/account'],

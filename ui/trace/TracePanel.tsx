@@ -23,8 +23,11 @@ import { tickText, timeTicks, valueAxis, type ValueAxis } from './ticks';
 import { TraceTooltip, type TooltipRow } from './TraceTooltip';
 
 const colour = (name: string) => `var(--mui-palette-${name})`;
-/** Where the plot lies inside the chart, px: wheel and drag need to know. */
-const plot = { left: 84, right: 16 };
+/**
+ * Where the plot lies inside the chart, px: wheel and drag need to know. On the right there is room
+ * for half of the longest time, since a tick may fall on the very end.
+ */
+const plot = { left: 84, right: 30 };
 
 export interface PanelSeries {
   readonly series: TraceSeriesView;
