@@ -48,7 +48,10 @@ async function inScheme(page: Page, scheme: 'light' | 'dark'): Promise<void> {
       return r < 128;
     });
   await expect.poll(dark).toBe(scheme === 'dark');
-  // Buttons and chips change colour over a quarter of a second; half-way, no contrast is true.
+}
+
+/** Buttons and chips change colour over a quarter of a second; half-way, no contrast is true. */
+async function atRest(page: Page): Promise<void> {
   const moving = () =>
     page.evaluate(
       () =>
@@ -70,6 +73,7 @@ test('every view: no serious accessibility finding, light and dark; at every wid
   page.on('pageerror', (e) => faults.push(e.message));
   page.on('console', (m) => m.type() === 'error' && faults.push(m.text()));
   const look = async (name: string, rules?: string[]) => {
+    await atRest(page);
     // Only violations are read: what passes need not be written up.
     const axe = new AxeBuilder({ page }).options({
       resultTypes: ['violations'],
