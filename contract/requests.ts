@@ -155,9 +155,18 @@ export interface CaptureReading {
   referenceTemperature?: EnteredValue;
   /** Live values watched before the capture: logger stamp in s, base unit. */
   watched: { t: number; value: number }[];
+  /** What the logger's own display said, where it was read off there instead of asked for. */
+  typed?: TypedSensor;
   /** Set when the person was asked about an odd value and stands by it. */
   confirmed?: boolean;
   occurredAt: string;
+}
+/** The sensor's side of a check as a person read it off the logger's display. */
+export interface TypedSensor {
+  sensor: EnteredValue;
+  sensorTemperature?: EnteredValue;
+  /** The person watched the display over the settling window, and it stood still. */
+  stoodStill: boolean;
 }
 const entered = shape<EnteredValue>({ value: must(finite()), unit: must(unit) });
 export const captureReading = shape<CaptureReading>({
@@ -169,6 +178,11 @@ export const captureReading = shape<CaptureReading>({
       a.max(2000),
     ),
   ),
+  typed: shape<TypedSensor>({
+    sensor: must(entered),
+    sensorTemperature: entered,
+    stoodStill: must(yesNo()),
+  }),
   confirmed: yesNo(),
   occurredAt,
 });

@@ -44,6 +44,7 @@ export interface StationBasics {
   logger: boolean;
   /** The site's time zone. */
   zone: string;
+  code: string;
 }
 /** One reason why a station needs someone, as it is said now. */
 export interface FindingView {
@@ -101,6 +102,8 @@ export interface FieldBookLineView {
   zone: string;
   occurredAt: string;
   recordedAt: string;
+  /** By how much the person's device was ahead of the server, s, as far as it was taken off; null where no device said. */
+  deviceAhead: number | null;
   initials: string;
   kind: string;
   text: string;

@@ -440,6 +440,12 @@ export interface FieldBookRow {
   kind: string;
   text: string;
   sum: string | null;
+  /** When it was done by the person's own device, where that says so. */
+  deviceAt: Date | null;
+  /** What was taken off the device's time, s. */
+  deviceAhead: number | null;
+  /** Key of the field write that left it. */
+  actKey: string | null;
 }
 export interface OperationRow {
   id: string;

@@ -487,6 +487,9 @@ export function defineTables(s: Sequelize) {
         kind: text,
         text,
         sum: text,
+        deviceAt: instant,
+        deviceAhead: number,
+        actKey: id,
       },
     }),
     operation: defineTable<rows.OperationRow>(s, {

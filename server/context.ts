@@ -1,3 +1,4 @@
+import type { DeviceTime } from '@/contract/deviceClock';
 import type { Role } from '@/contract/permission';
 import type { Database } from '@/db/database';
 
@@ -18,6 +19,10 @@ export interface Context {
   /** The command line acts for whoever may run it on the server: no person is named for it. */
   readonly system?: true;
   now(): Date;
+  /** What the person's device says of its clock; left out where no device said anything. */
+  readonly device?: DeviceTime | null;
+  /** Of a field write: the key of the act, under which it is done once. */
+  readonly actKey?: string | null;
   /** Devices that may be dialled: "host:port, host:from-to". */
   readonly deviceAllow: string;
 }

@@ -17,7 +17,7 @@ export function routeFiles(folder = 'app/api'): RouteFile[] {
     if (entry.name !== 'route.ts') return [];
     const text = readFileSync(full, 'utf8');
     const handlers = text.split(/^export const (?=[A-Z]+\b)/m).slice(1);
-    const writes = handlers.filter((h) => /= (write|secretly|upload)\(/.test(h));
+    const writes = handlers.filter((h) => /= (write|receive|secretly|upload)\(/.test(h));
     return [
       {
         path: path.relative('app/api', folder),

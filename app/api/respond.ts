@@ -1,8 +1,11 @@
 import { createHash } from 'node:crypto';
 import type Joi from 'joi';
 import { NextResponse, type NextRequest } from 'next/server';
+import { deviceTimeHeader, parseDeviceTime, serverTimeHeader, type DeviceTime } from '@/contract/deviceClock';
+import { actingPersonHeader, type FieldWrite } from '@/contract/fieldWrites';
 import type { Permission } from '@/contract/permission';
 import type { ProblemBody } from '@/contract/problem';
+import { judgeBody } from '@/contract/validate';
 import { database, row } from '@/db/database';
 import { failureOf, type Failure } from '@/db/failure';
 import { requirePermission } from '@/server/account/permission';
@@ -10,6 +13,7 @@ import { personOfSession } from '@/server/account/signIn';
 import type { Context, Person } from '@/server/context';
 import { log } from '@/server/process/log';
 import { badField, inTheWay, notFound, Problem } from '@/server/problem';
+import { DoneAlready, isDone } from '@/server/station/atStation';
 import { jsonBody } from './boundedBody';
 
 /** The one way in for route handlers: session, origin, schema, permission, one use-case, an answer. */
@@ -82,7 +86,43 @@ export const write = <Body>(
   handler: WriteHandler<Body>,
   status = 200,
   largest?: number,
-): Handler => writer(permission, schema, handler, status, true, largest);
+): Handler => writer(permission, schema, handler, { status, largest });
+
+/**
+ * A writing handler of what can be done away from the desk: what its declaration says of it, whose it is, and
+ * once, even where what was done is known and its answer was lost.
+ */
+export const receive = <Body>(
+  { permission, schema, largest }: FieldWrite<Body>,
+  handler: WriteHandler<Body>,
+  status = 200,
+): Handler => writer(permission, schema, answeredOnce(handler), { status, largest, field: true });
+
+const answeredOnce =
+  <Body>(handler: WriteHandler<Body>): WriteHandler<Body> =>
+  async (ctx, body, params, request) => {
+    const stationId = params.stationId ?? (body as { stationId?: string }).stationId ?? '';
+    // A first look spares what was done a judgement of how things are now; the sure one is at the station.
+    if (await isDone(ctx.db, stationId, ctx.actKey!)) return { already: true };
+    try {
+      return await handler(ctx, body, params, request);
+    } catch (error) {
+      if (error instanceof DoneAlready) return { already: true };
+      throw error;
+    }
+  };
+
+/** What somebody did is not taken as another's who signed in on the same device since. */
+function requireActingPerson(person: Person, acting: string | null): void {
+  if (acting === null || acting === person.id) return;
+  throw new Problem({
+    code: 'other-person',
+    status: 409,
+    title: 'Somebody else’s',
+    detail: `This was done by somebody else; ${person.initials} is signed in now.`,
+    remedy: 'Whoever did it signs in on this device; it is kept until then.',
+  });
+}
 
 /** The same where the answer holds a secret that is shown once: it is not kept, and a repeated send is refused. */
 export const secretly = <Body>(
@@ -90,22 +130,29 @@ export const secretly = <Body>(
   schema: Joi.ObjectSchema<Body>,
   handler: WriteHandler<Body>,
   status = 200,
-): Handler => writer(permission, schema, handler, status, false);
+): Handler => writer(permission, schema, handler, { status, keep: false });
+
+interface Ways {
+  readonly status: number;
+  /** Whether the answer is kept, to be given again; it is but for secrets. */
+  readonly keep?: boolean;
+  readonly largest?: number | undefined;
+  /** A field write: its key is its act's, and is found again in the field book. */
+  readonly field?: boolean;
+}
 
 function writer<Body>(
   permission: Permission,
   schema: Joi.ObjectSchema<Body>,
   handler: WriteHandler<Body>,
-  status: number,
-  keep: boolean,
-  largest?: number,
+  { status, keep = true, largest, field = false }: Ways,
 ): Handler {
-  return guarded(async (request, params) => {
+  const handle = guarded(async (request, params) => {
     requireOwnOrigin(request);
     const person = await signedIn(request);
+    if (field) requireActingPerson(person, request.headers.get(actingPersonHeader));
     requirePermission(person, permission);
     const body = validate(schema, await jsonBody(request, largest));
-    const ctx = contextOf(person);
     const key = request.headers.get('idempotency-key') ?? '';
     if (!uuid.test(key))
       throw badField(
@@ -115,11 +162,28 @@ function writer<Body>(
         'The request carries no usable Idempotency-Key.',
         'Send a new UUIDv7 with each intended write.',
       );
+    const ctx = { ...contextOf(person), device: deviceTimeOf(request), actKey: field ? key : null };
     return once(ctx, key, request, body, keep, async () => ({
       status,
       answer: await handler(ctx, body, params, request),
     }));
   });
+  return Object.assign(handle, { asks: { permission, schema, field } });
+}
+
+function deviceTimeOf(request: NextRequest): DeviceTime | null {
+  const text = request.headers.get(deviceTimeHeader);
+  if (text === null) return null;
+  const said = parseDeviceTime(text);
+  if (!said)
+    throw badField(
+      'bad-device-time',
+      'Device-Time',
+      text.slice(0, 60),
+      `"${text.slice(0, 60)}" does not say when that was by the device.`,
+      'Use a form like "2026-03-01T09:30:00.000Z; ahead=0.5".',
+    );
+  return said;
 }
 
 /** A handler that takes a file as it streams in; what it is and who sends it was said in a request before. */
@@ -249,30 +313,10 @@ function requireOwnOrigin(request: NextRequest): void {
 
 /** What was sent, as its schema has it; refuses the first field that is not. */
 export function validate<Body>(schema: Joi.ObjectSchema<Body>, body: unknown): Body {
-  const { error, value } = schema.validate(body, { abortEarly: true, errors: { wrap: { label: false } } });
-  if (!error) return value as Body;
-  const [first] = error.details;
-  const field = first!.path.join('.');
-  const missing = first!.type === 'any.required' || first!.type === 'string.empty';
-  const shown = first!.context?.value as unknown;
-  throw badField(
-    missing ? 'missing' : 'invalid',
-    field,
-    shown === undefined ? null : sayable(shown),
-    missing
-      ? `${field} is missing.`
-      : `${first!.message}${shown === undefined ? '' : ` (it is ${String(JSON.stringify(shown)).slice(0, 60)})`}.`,
-    missing ? 'Fill it in.' : 'Correct it and send again.',
-  );
+  const judged = judgeBody(schema, body);
+  if ('problem' in judged) throw new Problem(judged.problem);
+  return judged.value;
 }
-
-/** A value as an answer may hold it: no number that JSON lacks, no text without end. */
-const sayable = (value: unknown): unknown =>
-  typeof value === 'number' && !Number.isFinite(value)
-    ? String(value)
-    : typeof value === 'string' && value.length > 500
-      ? `${value.slice(0, 500)}…`
-      : value;
 
 function guarded(handler: (request: NextRequest, params: Params) => Promise<Response>): Handler {
   return async (request, route) => {
@@ -289,6 +333,8 @@ function guarded(handler: (request: NextRequest, params: Params) => Promise<Resp
       status: response.status,
       ms: Date.now() - began,
     });
+    // Every answer tells a device the time.
+    response.headers.set(serverTimeHeader, String(Date.now()));
     return response;
   };
 }

@@ -24,7 +24,12 @@ export type Settling =
       readonly scatter: number;
       readonly movement: number;
       readonly band: number;
-    };
+    }
+  /** Read off a display: a person watched it over the window, and it stood still. */
+  | { readonly state: 'said'; readonly window: number };
+
+/** Whether a reading counts as one at rest: shown to be so, or said by whoever watched the display. */
+export const atRest = ({ state }: Settling): boolean => state === 'settled' || state === 'said';
 
 export interface Projection {
   /** Final value of the first-order fit, base unit. */

@@ -70,6 +70,7 @@ export const storedSettling = stored(
       ),
     },
     restless: { scatter: anyNumber, ...moving },
+    said: { window: anyNumber },
   }),
 );
 /** What was typed, kept for whoever asks how a value came about. */

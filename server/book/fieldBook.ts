@@ -6,7 +6,8 @@ import { atStation } from '../station/atStation';
 import { audit } from './audit';
 import type { Context } from '../context';
 import { newId } from '../id';
-import { badField, instantOf, notFound } from '../problem';
+import { badField, instantOf, inTheWay, notFound } from '../problem';
+import { visitAt } from './visit';
 
 export interface NewLine {
   readonly id?: string;
@@ -18,12 +19,9 @@ export interface NewLine {
   readonly sum?: string | null;
 }
 
-/** A visit ends by itself when its person has done nothing there for so long, h. Our own choice. */
-const visitHours = 8;
-
 /** Leaves a line in the field book, in the transaction of what it tells of, under the person's visit. */
 export async function addLine(ctx: Context, tx: Transaction, line: NewLine): Promise<void> {
-  const visitId = await currentVisit(ctx, tx, line.stationId, line.occurredAt);
+  const visitId = await visitAt(ctx, tx, line.stationId, line.occurredAt);
   await ctx.db.fieldBook.create(
     {
       id: line.id ?? newId(),
@@ -36,23 +34,12 @@ export async function addLine(ctx: Context, tx: Transaction, line: NewLine): Pro
       kind: line.kind,
       text: line.text,
       sum: line.sum ?? null,
+      deviceAt: ctx.device ? new Date(ctx.device.at) : null,
+      deviceAhead: ctx.device?.ahead ?? null,
+      actKey: ctx.actKey ?? null,
     },
     { transaction: tx },
   );
-}
-
-async function currentVisit(ctx: Context, tx: Transaction, stationId: string, at: Date): Promise<string> {
-  const open = await row(ctx.db.visit, {
-    where: { stationId, openedBy: ctx.person.id, closedAt: null },
-    transaction: tx,
-    lock: tx.LOCK.UPDATE,
-  });
-  if (open && at.getTime() - open.openedAt.getTime() < visitHours * 3_600_000) return open.id;
-  if (open)
-    await ctx.db.visit.update({ closedAt: at }, { where: { stationId, id: open.id }, transaction: tx });
-  const id = newId();
-  await ctx.db.visit.create({ id, stationId, openedAt: at, openedBy: ctx.person.id }, { transaction: tx });
-  return id;
 }
 
 /** An instant from the person's device: not in the future beyond a wrong clock's reach, not before the trade. */
@@ -86,7 +73,16 @@ export async function addNote(ctx: Context, note: AddNote): Promise<{ id: string
       where: { stationId: note.stationId, id: note.lineId },
       transaction: tx,
     });
-    if (known) return;
+    if (known?.text === note.text && known.personId === ctx.person.id) return;
+    if (known)
+      throw inTheWay(
+        'already-there',
+        'Another line of the field book has this id.',
+        'Write it as a new note.',
+        {
+          theirs: known.text,
+        },
+      );
     await addLine(ctx, tx, {
       id: note.lineId,
       stationId: note.stationId,
@@ -108,7 +104,7 @@ export async function fieldBook(
   const found = await query<FieldBookLineView & { occurredAt: Date; recordedAt: Date }>(
     db,
     `select f.id, f.station_id as "stationId", s.code as "stationCode", i.zone, f.occurred_at as "occurredAt",
-            f.recorded_at as "recordedAt", u.initials, f.kind, f.text, f.sum
+            f.recorded_at as "recordedAt", f.device_ahead as "deviceAhead", u.initials, f.kind, f.text, f.sum
        from field_book_line f join station s on s.id = f.station_id join site i on i.id = s.site_id join person u on u.id = f.person_id
       where true ${stationId ? 'and f.station_id = :stationId' : ''} ${before ? 'and f.occurred_at < :before' : ''}
       order by f.occurred_at desc, f.id desc limit :limit`,

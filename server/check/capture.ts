@@ -1,8 +1,8 @@
-import type { CaptureReading, EnteredValue, ExcludeReading } from '@/contract/requests';
+import type { CaptureReading, EnteredValue, ExcludeReading, TypedSensor } from '@/contract/requests';
 import { compareHumidity } from '@/core/check/humidityComparison';
 import { judgePlausible, type Plausibility } from '@/core/check/plausible';
-import { judgeSettling, type TimedValue } from '@/core/check/settling';
-import { differenceSum, formatDifference, formatValue } from '@/core/quantity/format';
+import { judgeSettling, type Settling, type TimedValue } from '@/core/check/settling';
+import { differenceSum, formatAge, formatDifference, formatValue } from '@/core/quantity/format';
 import { quantityOf, type QuantityCode } from '@/core/quantity/quantity';
 import { convertible, valueFromBase, valueToBase } from '@/core/quantity/unit';
 import { row } from '@/db/database';
@@ -10,7 +10,7 @@ import { atStation } from '../station/atStation';
 import type { Context } from '../context';
 import { personTime } from '../book/fieldBook';
 import { badField, inTheWay, notFound } from '../problem';
-import { recordCorrection, sensorNow } from './live';
+import { recordCorrection, sensorNow, type SensorNow } from './live';
 import { loadOpenCheck, unsettledWrite, type LoadedCheck } from './load';
 import { recordAct } from '../book/recordAct';
 
@@ -28,13 +28,7 @@ export async function captureReading(
   const at = personTime(ctx, request.occurredAt);
   const phase = check.adjustments.length ? ('verification' as const) : ('as-found' as const);
   requireUnits(plan.quantity, 'reference', request.reference);
-  const live = await sensorNow(ctx, check);
-  if (live.value === null)
-    throw inTheWay(
-      'sensor-silent',
-      'The logger has no value of this sensor just now.',
-      'Talk to it under Connect: wiring, then parameters, then ID.',
-    );
+  const live = request.typed ? readOff(check, request.typed, at) : await askedNow(ctx, check, at);
   const correction = plan.adjustIn === 'record' ? await recordCorrection(ctx.db, check) : 0;
   const sensor = live.value + correction;
   requirePlausible(
@@ -52,13 +46,7 @@ export async function captureReading(
     quantityOf(plan.quantity).unit,
   );
   const pair = plan.temperature ? humidityPair(check, request, sensor, live.temperature, reference) : null;
-  const watched: TimedValue[] = [...request.watched].sort((a, b) => a.t - b.t);
-  if (live.t > (watched.at(-1)?.t ?? -Infinity)) watched.push({ t: live.t, value: sensor });
-  const settling = judgeSettling(watched, {
-    window: plan.settleWindow,
-    band: plan.settleBand,
-    resolution: plan.sensorResolution,
-  });
+  const settling = settlingOf(check, request, { t: live.t, value: sensor });
   const difference = pair ? pair.compared.difference : sensor - reference;
   const q = quantityOf(plan.quantity);
   const d = plan.decimals;
@@ -97,7 +85,8 @@ export async function captureReading(
           reference: request.reference,
           referenceTemperature: request.referenceTemperature ?? null,
           correction,
-          watched: watched.length,
+          watched: request.typed ? 0 : request.watched.length,
+          ...(request.typed && { typed: request.typed }),
         },
       },
       { transaction: tx },
@@ -108,14 +97,75 @@ export async function captureReading(
       occurredAt: at,
       kind: 'check',
       text:
-        `${phase === 'as-found' ? 'As found' : 'Verification'} ${number} of ${check.channel.name}: sensor ${formatValue(sensor, d)}, ` +
-        `reference ${formatValue(reference, d)} ${q.unit}${pair ? ` (${formatValue(compared, d)} at the sensor's ${formatValue(pair.sensorTemperature, 2)} °C)` : ''}, ${settling.state}`,
+        `${phase === 'as-found' ? 'As found' : 'Verification'} ${number} of ${check.channel.name}: sensor ${formatValue(sensor, d)}${request.typed ? ' read off the display' : ''}, ` +
+        `reference ${formatValue(reference, d)} ${q.unit}${pair ? ` (${formatValue(compared, d)} at the sensor's ${formatValue(pair.sensorTemperature, 2)} °C)` : ''}, ${settling.state === 'said' ? 'said to stand still' : settling.state}`,
       sum: `${differenceSum(sensor, compared, d)} ${q.unit}`,
       action: 'check.capture',
       subject: { checkId, readingId: request.readingId },
     });
   });
   return { readingId: request.readingId, difference };
+}
+
+/** A logger is asked now: a reading that waited to be sent would be paired with another moment's value, s. */
+const together = 120;
+
+async function askedNow(ctx: Context, check: LoadedCheck, at: Date): Promise<Paired> {
+  const late = (ctx.now().getTime() - at.getTime()) / 1000;
+  if (late > together)
+    throw badField(
+      'too-late-to-ask',
+      'occurredAt',
+      at.toISOString(),
+      `This reading was taken ${formatAge(late)} ago; the logger can only say what the sensor reads now.`,
+      'Take it again, and type what the logger’s display says where the logger cannot be asked.',
+    );
+  const live = await sensorNow(ctx, check);
+  if (live.value === null)
+    throw inTheWay(
+      'sensor-silent',
+      'The logger has no value of this sensor just now.',
+      'Talk to it under Connect: wiring, then parameters, then ID. Or type what its display says.',
+    );
+  return { ...live, value: live.value };
+}
+
+type Paired = SensorNow & { readonly value: number };
+
+/** The sensor's side as a person read it off the logger's display. */
+function readOff({ plan }: LoadedCheck, typed: TypedSensor, at: Date): Paired {
+  requireUnits(plan.quantity, 'typed.sensor', typed.sensor);
+  if (plan.temperature && !typed.sensorTemperature)
+    throw badField(
+      'temperature-missing',
+      'typed.sensorTemperature',
+      null,
+      'The sensor’s temperature is missing.',
+      'Humidity hangs on temperature: read both off the display.',
+    );
+  if (typed.sensorTemperature)
+    requireUnits('airTemperature', 'typed.sensorTemperature', typed.sensorTemperature);
+  const inBase = (quantity: QuantityCode, { value, unit }: EnteredValue) =>
+    valueToBase(value, unit, quantityOf(quantity).unit);
+  return {
+    t: at.getTime() / 1000,
+    value: inBase(plan.quantity, typed.sensor),
+    temperature: typed.sensorTemperature ? inBase('airTemperature', typed.sensorTemperature) : null,
+  };
+}
+
+function settlingOf({ plan }: LoadedCheck, request: CaptureReading, now: TimedValue): Settling {
+  if (request.typed)
+    return request.typed.stoodStill
+      ? { state: 'said', window: plan.settleWindow }
+      : { state: 'watching', watched: 0, window: plan.settleWindow };
+  const watched: TimedValue[] = [...request.watched].sort((a, b) => a.t - b.t);
+  if (now.t > (watched.at(-1)?.t ?? -Infinity)) watched.push(now);
+  return judgeSettling(watched, {
+    window: plan.settleWindow,
+    band: plan.settleBand,
+    resolution: plan.sensorResolution,
+  });
 }
 
 function humidityPair(

@@ -1,6 +1,7 @@
 import { toleranceBudget, type Budget } from '@/core/check/budget';
 import { temperatureShare } from '@/core/check/humidityComparison';
 import { mean } from '@/core/check/uncertainty';
+import { atRest } from '@/core/check/settling';
 import { judge, judgeConvergence, limitOf, type Convergence, type Verdict } from '@/core/check/verdict';
 import { roundTo } from '@/core/quantity/format';
 import type { AdjustmentRow, CheckReadingRow } from '@/db/rows';
@@ -45,7 +46,7 @@ export function evaluateCheck(
     plannedRepeats: plan.repeats,
     differences,
     decimals: plan.decimals,
-    settled: found.map((r) => r.settling.state === 'settled'),
+    settled: found.map((r) => atRest(r.settling)),
   });
   const rounds = adjustments.length;
   const meanOf = (round: number) => {

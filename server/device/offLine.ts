@@ -111,7 +111,8 @@ export async function beginOffLine(
       throw inTheWay(
         'already-off-line',
         `${installation.sensor.serial} is off-line already.`,
-        'End that window first.',
+        'End that window first, or leave yours out: the record is marked already.',
+        { theirs: await lastSaid(ctx, tx, stationId, installationId) },
       );
     await openOffLine(
       ctx,
@@ -148,6 +149,7 @@ export async function endOffLine(
         'not-off-line',
         `${installation.sensor.serial} is not off-line.`,
         'Nothing needs to be done.',
+        { theirs: await lastSaid(ctx, tx, stationId, installationId) },
       );
     if (open.some((l) => l.fromAt > at))
       throw inTheWay('ends-before-begin', 'The window would end before it began.', 'Correct the time.');
@@ -162,6 +164,30 @@ export async function endOffLine(
     });
     return { channels: open.length };
   });
+}
+
+/** What was last said of a sensor's being off-line, by whom: the other version of a conflict. */
+async function lastSaid(
+  ctx: Context,
+  tx: Transaction,
+  stationId: string,
+  installationId: string,
+): Promise<string | null> {
+  const [found] = await query<{ from: Date; until: Date | null; reason: string; initials: string }>(
+    ctx.db,
+    `select l.from_at as "from", l.until_at as "until", l.reason, p.initials
+       from layer l join person p on p.id = l.person_id
+       join mapping m on m.station_id = l.station_id and m.channel_id = l.channel_id and m.until_at is null
+      where l.station_id = :stationId and l.kind = 'off-line' and m.installation_id = :installationId
+      order by l.recorded_at desc, l.id desc limit 1`,
+    { stationId, installationId },
+    tx,
+  );
+  if (!found) return null;
+  const span = found.until
+    ? `from ${found.from.toISOString()} until ${found.until.toISOString()}`
+    : `since ${found.from.toISOString()}`;
+  return `${found.initials}: off-line ${span}, ${found.reason}`;
 }
 
 /** Since when each sensor of a station is off-line, by installation. */

@@ -132,7 +132,7 @@ describe('a station without a logger', () => {
       name: 'Boat slip',
     });
     expect(await type(board(), stationId)).toMatchObject({ stored: 2 });
-    expect(await stationBasics(test_.db, stationId)).toEqual({ logger: false, zone: 'Etc/UTC' });
+    expect(await stationBasics(test_.db, stationId)).toMatchObject({ logger: false, zone: 'Etc/UTC' });
     const sheet = await stationSheet(test_.db, stationId, new Date(present));
     expect(sheet).toMatchObject({ logger: null, clock: null, ports: [], findings: [] });
     const { stops } = await round(test_.db, new Date(present));

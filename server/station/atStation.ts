@@ -1,5 +1,5 @@
 import type { Transaction } from 'sequelize';
-import type { Database } from '@/db/database';
+import { query, type Database } from '@/db/database';
 import type { Context } from '../context';
 import { inTheWay } from '../problem';
 
@@ -15,8 +15,28 @@ export const atStation = <T>(
 ): Promise<T> =>
   ctx.db.transact(async (tx) => {
     await lockActs(ctx.db, tx, stationId);
+    if (ctx.actKey && (await isDone(ctx.db, stationId, ctx.actKey, tx))) throw new DoneAlready();
     return act(tx);
   });
+
+/** A field write was done already, though whoever sent it never had the answer. */
+export class DoneAlready extends Error {}
+
+/** A field write leaves its key with its lines in the field book, in the transaction of what it did. */
+export async function isDone(
+  db: Database,
+  stationId: string,
+  actKey: string,
+  tx?: Transaction,
+): Promise<boolean> {
+  const found = await query(
+    db,
+    'select 1 as x from field_book_line where station_id = :stationId and act_key = :actKey limit 1',
+    { stationId, actKey },
+    tx,
+  );
+  return found.length > 0;
+}
 
 /** Class of the advisory lock under which acts at a station follow each other. */
 const actLock = 4714;

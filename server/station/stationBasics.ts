@@ -8,7 +8,7 @@ export async function stationBasics(db: Database, stationId: string): Promise<St
   const [found] = isId(stationId)
     ? await query<StationBasics>(
         db,
-        `select exists (select 1 from logger l where l.station_id = s.id) as logger, i.zone
+        `select exists (select 1 from logger l where l.station_id = s.id) as logger, i.zone, s.code
            from station s join site i on i.id = s.site_id where s.id = :stationId`,
         { stationId },
       )

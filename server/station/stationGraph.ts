@@ -207,8 +207,13 @@ export async function loadStation(db: Database, id: string, tx?: Transaction): P
 }
 
 /** Every station by its code, for lists to choose from. */
-export const stationNames = (db: Database): Promise<{ id: string; code: string; name: string }[]> =>
-  query(db, 'select id, code, name from open_station order by code');
+export const stationNames = (
+  db: Database,
+): Promise<{ id: string; code: string; name: string; zone: string }[]> =>
+  query(
+    db,
+    'select s.id, s.code, s.name, i.zone from open_station s join site i on i.id = s.site_id order by s.code',
+  );
 
 export function channelOf(graph: StationGraph, id: string): ChannelNode {
   const channel = graph.channels.find((c) => c.row.id === id);

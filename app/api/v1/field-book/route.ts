@@ -1,5 +1,5 @@
-import { read, write } from '@/app/api/respond';
-import { addNote as noteSchema } from '@/contract/requests';
+import { read, receive } from '@/app/api/respond';
+import { fieldWrites } from '@/contract/fieldWrites';
 import { addNote, fieldBook } from '@/server/book/fieldBook';
 import { isId } from '@/server/id';
 import { instantOf, notFound } from '@/server/problem';
@@ -14,4 +14,4 @@ export const GET = read('view', (ctx, request) => {
     ...(before && { before: instantOf('before', before) }),
   });
 });
-export const POST = write('note', noteSchema, (ctx, body) => addNote(ctx, body), 201);
+export const POST = receive(fieldWrites.note, (ctx, body) => addNote(ctx, body), 201);

@@ -1,10 +1,9 @@
-import { write } from '@/app/api/respond';
-import { installPlanned as schema } from '@/contract/planRequests';
+import { receive } from '@/app/api/respond';
+import { fieldWrites } from '@/contract/fieldWrites';
 import { installPlanned } from '@/server/plan/installPlanned';
 
-export const POST = write(
-  'measure',
-  schema,
+export const POST = receive(
+  fieldWrites.sensorConnected,
   (ctx, body, { stationId }) => installPlanned(ctx, stationId!, body),
   201,
 );

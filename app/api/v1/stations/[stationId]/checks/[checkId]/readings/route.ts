@@ -1,10 +1,9 @@
-import { write } from '@/app/api/respond';
-import { captureReading as schema } from '@/contract/requests';
+import { receive } from '@/app/api/respond';
+import { fieldWrites } from '@/contract/fieldWrites';
 import { captureReading } from '@/server/check/capture';
 
-export const POST = write(
-  'measure',
-  schema,
+export const POST = receive(
+  fieldWrites.checkReading,
   (ctx, body, { stationId, checkId }) => captureReading(ctx, stationId!, checkId!, body),
   201,
 );

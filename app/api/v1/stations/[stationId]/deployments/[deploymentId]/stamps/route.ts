@@ -1,7 +1,7 @@
-import { write } from '@/app/api/respond';
-import { stampDeployment as schema } from '@/contract/deployRequests';
+import { receive } from '@/app/api/respond';
+import { fieldWrites } from '@/contract/fieldWrites';
 import { stampDeployment } from '@/server/deploy/stamp';
 
-export const POST = write('measure', schema, (ctx, body, { stationId, deploymentId }) =>
+export const POST = receive(fieldWrites.launchStamp, (ctx, body, { stationId, deploymentId }) =>
   stampDeployment(ctx, stationId!, deploymentId!, body),
 );

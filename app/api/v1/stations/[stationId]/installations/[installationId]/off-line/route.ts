@@ -1,10 +1,10 @@
-import { write } from '@/app/api/respond';
-import { beginOffLine as beginSchema, endOffLine as endSchema } from '@/contract/requests';
+import { receive } from '@/app/api/respond';
+import { fieldWrites } from '@/contract/fieldWrites';
 import { beginOffLine, endOffLine } from '@/server/device/offLine';
 
-export const POST = write('measure', beginSchema, (ctx, body, { stationId, installationId }) =>
+export const POST = receive(fieldWrites.offLineBegin, (ctx, body, { stationId, installationId }) =>
   beginOffLine(ctx, stationId!, installationId!, body),
 );
-export const DELETE = write('measure', endSchema, (ctx, body, { stationId, installationId }) =>
+export const DELETE = receive(fieldWrites.offLineEnd, (ctx, body, { stationId, installationId }) =>
   endOffLine(ctx, stationId!, installationId!, body),
 );

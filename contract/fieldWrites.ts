@@ -1,0 +1,119 @@
+import type Joi from 'joi';
+import { stampDeployment, type StampDeployment } from './deployRequests';
+import { addPhotograph, largestPhotographBody, occasionWords, type AddPhotograph } from './photographs';
+import { installPlanned, type InstallPlanned } from './planRequests';
+import type { Permission } from './permission';
+import {
+  addNote,
+  beginOffLine,
+  captureReading,
+  endOffLine,
+  type AddNote,
+  type BeginOffLine,
+  type CaptureReading,
+  type EndOffLine,
+} from './requests';
+
+/**
+ * Field writes: what a person can do at a station whether the server can be reached or not. Each is declared
+ * here, once; its route takes it by `receive()`, and the browser's outbox keeps and delivers it.
+ */
+export interface FieldWrite<Body> {
+  readonly method: 'POST' | 'DELETE';
+  /** Under /api/, as the folders of its route are called. */
+  readonly path: string;
+  readonly permission: Permission;
+  readonly schema: Joi.ObjectSchema<Body>;
+  /** The longest body, bytes; left out, what a form may have. */
+  readonly largest?: number;
+  /** What it is, in a word or two. */
+  readonly title: string;
+  /** What was done, for a line about it. */
+  readonly says: (body: Body) => string;
+}
+
+/** What each carries. A field write begins here; the compiler then asks for its declaration. */
+export interface FieldWriteBodies {
+  readonly note: AddNote;
+  readonly photograph: AddPhotograph;
+  readonly offLineBegin: BeginOffLine;
+  readonly offLineEnd: EndOffLine;
+  readonly sensorConnected: InstallPlanned;
+  readonly launchStamp: StampDeployment;
+  readonly checkReading: CaptureReading;
+}
+export type FieldWriteKind = keyof FieldWriteBodies;
+
+const station = 'v1/stations/[stationId]';
+
+export const fieldWrites: { readonly [K in FieldWriteKind]: FieldWrite<FieldWriteBodies[K]> } = {
+  note: {
+    method: 'POST',
+    path: 'v1/field-book',
+    permission: 'note',
+    schema: addNote,
+    title: 'Note',
+    says: ({ text }) => text,
+  },
+  photograph: {
+    method: 'POST',
+    path: `${station}/photographs`,
+    permission: 'measure',
+    schema: addPhotograph,
+    largest: largestPhotographBody,
+    title: 'Photograph',
+    says: ({ occasion, note }) => `${occasionWords[occasion]}${note ? `: ${note}` : ''}`,
+  },
+  offLineBegin: {
+    method: 'POST',
+    path: `${station}/installations/[installationId]/off-line`,
+    permission: 'measure',
+    schema: beginOffLine,
+    title: 'Leads off',
+    says: ({ reason }) => reason,
+  },
+  offLineEnd: {
+    method: 'DELETE',
+    path: `${station}/installations/[installationId]/off-line`,
+    permission: 'measure',
+    schema: endOffLine,
+    title: 'Leads on again',
+    says: () => 'the off-line window ends',
+  },
+  sensorConnected: {
+    method: 'POST',
+    path: `${station}/plan/install`,
+    permission: 'measure',
+    schema: installPlanned,
+    title: 'Sensor connected',
+    says: ({ serial, landed }) =>
+      `${serial}: ${landed.map((l) => `${l.colour} on ${l.terminal}`).join(', ') || 'no lead ticked'}`,
+  },
+  launchStamp: {
+    method: 'POST',
+    path: `${station}/deployments/[deploymentId]/stamps`,
+    permission: 'measure',
+    schema: stampDeployment,
+    title: 'Logger stamped',
+    says: ({ what }) => (what === 'hung' ? 'hangs where it measures' : 'taken down'),
+  },
+  checkReading: {
+    method: 'POST',
+    path: `${station}/checks/[checkId]/readings`,
+    permission: 'measure',
+    schema: captureReading,
+    title: 'Reading of a check',
+    says: ({ reference, typed }) =>
+      `reference ${reference.value} ${reference.unit}${typed ? `, logger's display ${typed.sensor.value} ${typed.sensor.unit}` : ''}`,
+  },
+};
+
+/** Whose write it is: a device may be handed on, and a session may end between the act and its delivery. */
+export const actingPersonHeader = 'acting-person';
+
+/** Where a field write goes, its parameters filled in. */
+export const fieldWriteAddress = (
+  { path }: { readonly path: string },
+  params: Readonly<Record<string, string>>,
+): string =>
+  `/api/${path.replace(/\[(\w+)\]/g, (_, name: string) => encodeURIComponent(params[name] ?? name))}`;
