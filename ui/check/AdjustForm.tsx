@@ -18,6 +18,7 @@ import {
 } from '@/core/device/adjustmentWay';
 import { formatDifference } from '@/core/quantity/format';
 import { newId, send } from '../shared/api';
+import { nowText } from '../shared/deviceClock';
 import { NumberField } from '../shared/NumberField';
 import { ProblemNote } from '../shared/ProblemNote';
 import { gloved } from '../shared/theme';
@@ -44,7 +45,7 @@ export function AdjustForm({
           by,
           mode,
           ...(byHand && { byHand }),
-          occurredAt: new Date().toISOString(),
+          occurredAt: nowText(),
         } satisfies Adjust,
       ),
     onSettled: onChanged,

@@ -9,6 +9,7 @@ import type { CheckView } from '@/contract/views';
 import { adjustmentWayNames } from '@/core/device/adjustmentWay';
 import { formatDifference, formatValue } from '@/core/quantity/format';
 import { newId, send } from '../shared/api';
+import { nowText } from '../shared/deviceClock';
 import { useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
 import { Sum } from '../shared/Sum';
@@ -40,7 +41,7 @@ export function Adjustment({
           actionId: newId(),
           adjustmentId: newId(),
           undoes: a.id,
-          occurredAt: new Date().toISOString(),
+          occurredAt: nowText(),
         } satisfies UndoAdjustment,
       ),
     onSettled: onChanged,

@@ -2,73 +2,93 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import MenuItem from '@mui/material/MenuItem';
-import TextField from '@mui/material/TextField';
-import { useMutation } from '@tanstack/react-query';
+import Checkbox from '@mui/material/Checkbox';
+import FormControlLabel from '@mui/material/FormControlLabel';
+import Typography from '@mui/material/Typography';
 import { useState } from 'react';
 import type { CheckView, LiveView } from '@/contract/views';
 import type { TimedValue } from '@/core/check/settling';
 import { decimalsOf, formatValue } from '@/core/quantity/format';
 import type { QuantityCode } from '@/core/quantity/quantity';
-import { unitsLike, type Unit } from '@/core/quantity/unit';
-import { newId, Refusal, send } from '../shared/api';
+import type { Unit } from '@/core/quantity/unit';
+import { useFieldWrite } from '../outbox/useFieldWrite';
+import { newId, Refusal } from '../shared/api';
+import { nowText } from '../shared/deviceClock';
 import { ProblemNote } from '../shared/ProblemNote';
 import { useKeys } from '../shared/useKeys';
 import { gloved } from '../shared/theme';
+import { useStationBasics } from '../station/StationBasics';
+import { DisplayFields, numberOf, useDisplayReading } from './DisplayReading';
+import { NumberWithUnit } from './NumberWithUnit';
 
 interface Props {
   check: CheckView;
   live: LiveView | null;
   watched: readonly TimedValue[];
+  /** Whether the logger can be asked from here just now. */
+  reached: boolean;
   label: string;
   onCaptured: () => void;
 }
 
-/** Captures sensor and reference together. A linked reference fills its value in; any other is typed once. */
-export function CaptureForm({ check, live, watched, label, onCaptured }: Props) {
+/**
+ * Captures sensor and reference together. A linked reference fills its value in; any other is typed once. Where
+ * the logger cannot be asked, what its display says is typed beside it.
+ */
+export function CaptureForm({ check, live, watched, reached, label, onCaptured }: Props) {
   const [value, setValue] = useState('');
   const [unit, setUnit] = useState<Unit>(check.unit);
   const [temperature, setTemperature] = useState('');
   const [temperatureUnit, setTemperatureUnit] = useState<Unit>('°C');
+  const { zone } = useStationBasics();
+  const display = useDisplayReading(check);
+  const [typesDisplay, setTypesDisplay] = useState(false);
+  const typing = typesDisplay || !reached;
   const linked = live?.instrument ?? null;
-  const capture = useMutation({
-    mutationFn: (how: { useLinked: boolean; confirmed: boolean }) => {
-      const number = (text: string) =>
-        text.trim() === '' ? Number.NaN : Number(text.trim().replace(',', '.'));
-      const reference = how.useLinked
-        ? { value: linked!.value!, unit: check.unit }
-        : { value: number(value), unit };
-      const referenceTemperature = how.useLinked
-        ? { value: linked!.temperature ?? Number.NaN, unit: '°C' as const }
-        : { value: number(temperature), unit: temperatureUnit };
-      return send('POST', `/api/v1/stations/${check.stationId}/checks/${check.id}/readings`, {
+  const asked = useFieldWrite<'checkReading'>(() => {
+    setValue('');
+    setTemperature('');
+    display.clear();
+    onCaptured();
+  });
+  const capture = (how: { useLinked: boolean; confirmed: boolean }) => {
+    const reference = how.useLinked
+      ? { value: linked!.value!, unit: check.unit }
+      : { value: numberOf(value), unit };
+    const referenceTemperature = how.useLinked
+      ? { value: linked!.temperature ?? Number.NaN, unit: '°C' as const }
+      : { value: numberOf(temperature), unit: temperatureUnit };
+    asked.mutate({
+      kind: 'checkReading',
+      stationId: check.stationId,
+      params: { checkId: check.id },
+      where: `${check.stationCode} ${check.channelName}`,
+      zone,
+      body: {
         readingId: newId(),
         reference,
         ...(check.needsTemperature && { referenceTemperature }),
-        watched: watched.slice(-900),
-        occurredAt: new Date().toISOString(),
+        watched: typing ? [] : watched.slice(-900),
+        ...(typing && { typed: display.typed() }),
+        occurredAt: nowText(),
         ...(how.confirmed && { confirmed: true }),
-      });
-    },
-    onSuccess: () => {
-      setValue('');
-      setTemperature('');
-      onCaptured();
-    },
-  });
+      },
+    });
+  };
   /** As many digits as the instrument's resolution carries. */
   const shown = (quantity: QuantityCode, v: number) =>
     formatValue(
       v,
       decimalsOf(check.instrument.quantities.find((q) => q.quantity === quantity)?.resolution ?? 0.01),
     );
-  const mayUseLink = linked?.value != null && (!check.needsTemperature || linked.temperature != null);
-  const problem = capture.error instanceof Refusal ? capture.error.problem : null;
-  const asked = Boolean((problem?.extra as { confirm?: boolean } | undefined)?.confirm);
+  const mayUseLink =
+    !typing && linked?.value != null && (!check.needsTemperature || linked.temperature != null);
+  const problem = asked.error instanceof Refusal ? asked.error.problem : null;
+  const confirmable = Boolean((problem?.extra as { confirm?: boolean } | undefined)?.confirm);
   const meant = (problem?.extra as { meant?: { value: number; unit: Unit } | null } | undefined)?.meant;
   useKeys({
     c: () => {
-      if (!capture.isPending && mayUseLink) capture.mutate({ useLinked: true, confirmed: false });
+      if (!asked.isPending && mayUseLink) capture({ useLinked: true, confirmed: false });
     },
   });
   return (
@@ -77,8 +97,8 @@ export function CaptureForm({ check, live, watched, label, onCaptured }: Props) 
         <Button
           variant="contained"
           sx={{ ...gloved, minHeight: 64 }}
-          disabled={capture.isPending}
-          onClick={() => capture.mutate({ useLinked: true, confirmed: false })}
+          disabled={asked.isPending}
+          onClick={() => capture({ useLinked: true, confirmed: false })}
         >
           {label}: take {shown(check.quantity, linked!.value!)} {check.unit}
           {check.needsTemperature ? ` at ${shown('airTemperature', linked!.temperature!)} °C` : ''} from the
@@ -90,10 +110,11 @@ export function CaptureForm({ check, live, watched, label, onCaptured }: Props) 
         noValidate
         onSubmit={(e) => {
           e.preventDefault();
-          capture.mutate({ useLinked: false, confirmed: false });
+          capture({ useLinked: false, confirmed: false });
         }}
         sx={{ display: 'flex', gap: 1, flexWrap: 'wrap', alignItems: 'start' }}
       >
+        {typing && <DisplayFields check={check} display={display} field={problem?.field} />}
         <NumberWithUnit
           label="Reference reads"
           value={value}
@@ -116,17 +137,29 @@ export function CaptureForm({ check, live, watched, label, onCaptured }: Props) 
           type="submit"
           variant={mayUseLink ? 'outlined' : 'contained'}
           sx={gloved}
-          disabled={capture.isPending || !value.trim()}
+          disabled={asked.isPending || !value.trim() || (typing && !display.isThere)}
         >
           {mayUseLink ? 'Capture typed' : label}
         </Button>
       </Box>
-      <ProblemNote error={capture.error}>
-        {asked && (
+      {reached ? (
+        <FormControlLabel
+          control={<Checkbox checked={typesDisplay} onChange={(e) => setTypesDisplay(e.target.checked)} />}
+          label="Type what the logger’s display says"
+        />
+      ) : (
+        <Typography>
+          The logger cannot be asked from here just now. Type what its display says: the reading is kept on
+          this device and sent when there is a signal.
+        </Typography>
+      )}
+      {asked.data?.kept && <Typography role="status">Kept on this device until it can be sent.</Typography>}
+      <ProblemNote error={asked.error}>
+        {confirmable && (
           <Button
             size="small"
             sx={{ mt: 1, mr: 1 }}
-            onClick={() => capture.mutate({ useLinked: !value.trim(), confirmed: true })}
+            onClick={() => capture({ useLinked: !value.trim(), confirmed: true })}
           >
             The display really shows this
           </Button>
@@ -143,52 +176,13 @@ export function CaptureForm({ check, live, watched, label, onCaptured }: Props) 
                 setValue(String(meant.value));
                 setUnit(meant.unit);
               }
-              capture.reset();
+              asked.reset();
             }}
           >
             Use {meant.value} {meant.unit}
           </Button>
         )}
       </ProblemNote>
-    </Box>
-  );
-}
-
-function NumberWithUnit(p: {
-  label: string;
-  value: string;
-  onValue: (v: string) => void;
-  unit: Unit;
-  onUnit: (u: Unit) => void;
-  wrong: boolean;
-}) {
-  const units = unitsLike(p.unit);
-  return (
-    <Box sx={{ display: 'flex' }}>
-      <TextField
-        size="medium"
-        label={p.label}
-        value={p.value}
-        error={p.wrong}
-        onChange={(e) => p.onValue(e.target.value)}
-        sx={{ width: 170 }}
-        autoComplete="off"
-        slotProps={{ htmlInput: { inputMode: 'decimal', style: { fontSize: '1.2rem' } } }}
-      />
-      <TextField
-        select
-        size="medium"
-        label="Unit"
-        value={p.unit}
-        onChange={(e) => p.onUnit(e.target.value as Unit)}
-        sx={{ width: 96 }}
-      >
-        {units.map((u) => (
-          <MenuItem key={u} value={u} sx={{ minHeight: 48 }}>
-            {u}
-          </MenuItem>
-        ))}
-      </TextField>
     </Box>
   );
 }

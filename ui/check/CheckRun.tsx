@@ -11,6 +11,7 @@ import type { CheckView } from '@/contract/views';
 import { judgeSettling } from '@/core/check/settling';
 import { formatValue } from '@/core/quantity/format';
 import { load, send } from '../shared/api';
+import { nowText } from '../shared/deviceClock';
 import { useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
 import { gloved } from '../shared/theme';
@@ -114,6 +115,7 @@ export function CheckRun({ initial }: { initial: CheckView }) {
               check={c}
               live={live}
               watched={watched}
+              reached={!liveError}
               onCaptured={changed}
               label={
                 adjusted
@@ -168,7 +170,7 @@ function Abandon({ check, onChanged }: { check: CheckView; onChanged: () => void
       send('POST', `/api/v1/stations/${check.stationId}/checks/${check.id}/close`, {
         abandon: true,
         reason,
-        occurredAt: new Date().toISOString(),
+        occurredAt: nowText(),
       }),
     onSuccess: onChanged,
   });

@@ -17,6 +17,7 @@ import { accuracyRatioText, type School } from '@/core/check/budget';
 import { formatDifference } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
 import { newId, send } from '../shared/api';
+import { nowText } from '../shared/deviceClock';
 import { useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
 import { StateMark } from '../shared/stateMark';
@@ -55,7 +56,7 @@ export function CheckStart({ start, channelId }: { start: CheckStartView; channe
         repeats: Number(repeats),
         school,
         settleWindow: Number(watch || channel!.settleWindow),
-        occurredAt: new Date().toISOString(),
+        occurredAt: nowText(),
         ...(reason.trim() && { outOfDateReason: reason }),
       }),
     onSuccess: ({ checkId }) => router.push(`/stations/${start.stationId}/check/${checkId}`),

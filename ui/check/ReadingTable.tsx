@@ -96,7 +96,8 @@ export function ReadingTable({
                 <Sum>{r.sum}</Sum> <b>{check.unit}</b>
               </TableCell>
               <TableCell>
-                {r.excludedReason ? r.excludedReason : r.settling.state}
+                {r.excludedReason ??
+                  (r.settling.state === 'said' ? 'typed, said to stand still' : r.settling.state)}
                 {r.settling.state === 'moving' && r.settling.projected
                   ? `, to ${formatValue(r.settling.projected.final, d)}`
                   : ''}

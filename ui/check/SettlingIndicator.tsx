@@ -3,7 +3,7 @@
 import Box from '@mui/material/Box';
 import LinearProgress from '@mui/material/LinearProgress';
 import Typography from '@mui/material/Typography';
-import type { Settling, TimedValue } from '@/core/check/settling';
+import { atRest, type Settling, type TimedValue } from '@/core/check/settling';
 import { formatDifference, formatValue } from '@/core/quantity/format';
 import { StateMark } from '../shared/stateMark';
 
@@ -23,12 +23,10 @@ export function SettlingIndicator({
     <Box role="status" aria-label="Settling" sx={{ display: 'grid', gap: 0.5 }}>
       <Box sx={{ display: 'flex', gap: 1, alignItems: 'center', fontSize: '1.2rem', fontWeight: 600 }}>
         <StateMark
-          state={
-            settling.state === 'settled' ? 'sound' : settling.state === 'watching' ? 'missing' : 'displaced'
-          }
+          state={atRest(settling) ? 'sound' : settling.state === 'watching' ? 'missing' : 'displaced'}
           size={24}
         />
-        {{ settled: 'Settled', moving: 'Moving', watching: 'Watching', restless: 'Restless' }[settling.state]}
+        {stateWords[settling.state]}
       </Box>
       <Typography variant="body2">{words(settling, unit, decimals)}</Typography>
       {settling.state === 'watching' && (
@@ -43,6 +41,14 @@ export function SettlingIndicator({
   );
 }
 
+const stateWords: Readonly<Record<Settling['state'], string>> = {
+  settled: 'Settled',
+  moving: 'Moving',
+  watching: 'Watching',
+  restless: 'Restless',
+  said: 'Said to stand still',
+};
+
 function words(s: Settling, unit: string, decimals: number): string {
   const d = decimals + 1;
   switch (s.state) {
@@ -50,6 +56,8 @@ function words(s: Settling, unit: string, decimals: number): string {
       return `${Math.floor(s.watched)} of ${s.window} s watched`;
     case 'settled':
       return `moved ${formatDifference(s.movement, d)} ${unit} over the watch, within ±${formatValue(s.band, d)}`;
+    case 'said':
+      return `the display stood still for ${s.window} s, as whoever watched it says`;
     case 'restless':
       return `no trend, but the scatter of ${formatValue(s.scatter, d)} ${unit} is too wide to prove rest within ±${formatValue(s.band, d)}`;
     case 'moving':

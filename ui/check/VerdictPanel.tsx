@@ -7,6 +7,7 @@ import { useMutation } from '@tanstack/react-query';
 import type { CheckView } from '@/contract/views';
 import { formatDifference, formatValue, roundTo } from '@/core/quantity/format';
 import { send } from '../shared/api';
+import { nowText } from '../shared/deviceClock';
 import { useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
 import { StateMark } from '../shared/stateMark';
@@ -147,7 +148,7 @@ function CloseButton({
     mutationFn: () =>
       send('POST', `/api/v1/stations/${check.stationId}/checks/${check.id}/close`, {
         abandon: false,
-        occurredAt: new Date().toISOString(),
+        occurredAt: nowText(),
       }),
     onSuccess: onChanged,
   });

@@ -20,6 +20,7 @@ import { serialText, type SerialSettings } from '@/core/bus/serial';
 import { copperResistance, judgeSupply, supplyAtSensor } from '@/core/power/supply';
 import { formatValue } from '@/core/quantity/format';
 import { newId, Refusal, send } from '../shared/api';
+import { nowText } from '../shared/deviceClock';
 import { SerialFields } from '../shared/SerialFields';
 import { ProblemNote } from '../shared/ProblemNote';
 import { Sum } from '../shared/Sum';
@@ -69,7 +70,7 @@ export function InstallForm({
         cableLength: Number(length),
         cableResistance: copperResistance[Number(gauge)]!,
         landedLeads: landed,
-        occurredAt: new Date().toISOString(),
+        occurredAt: nowText(),
       };
       const at = `/api/v1/stations/${view.stationId}`;
       return replaces

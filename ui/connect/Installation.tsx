@@ -10,13 +10,18 @@ import { faultAdvice } from '@/core/bus/faultAdvice';
 import { formatValue } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
 import { BeginSearch } from '../line/BeginSearch';
+import { useOutbox } from '../outbox/outbox';
+import type { Queued } from '../outbox/queued';
+import { useFieldWrite } from '../outbox/useFieldWrite';
 import { Age } from '../shared/Age';
 import { newId, send } from '../shared/api';
+import { nowText } from '../shared/deviceClock';
 import { useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
 import { StateMark } from '../shared/stateMark';
 import { Sum } from '../shared/Sum';
 import { gloved } from '../shared/theme';
+import { useStationBasics } from '../station/StationBasics';
 import { InstallForm } from './InstallForm';
 import { LeaveForm } from './LeaveForm';
 import { SwapForm } from './SwapForm';
@@ -48,16 +53,31 @@ export function Installation({
       void onChanged();
     },
   });
-  const offLine = useMutation({
-    mutationFn: (begin: boolean) =>
-      begin
-        ? send('POST', `${base}/installations/${i.id}/off-line`, {
-            reason: 'leads off for work',
-            occurredAt: new Date().toISOString(),
-          })
-        : send('DELETE', `${base}/installations/${i.id}/off-line`, { occurredAt: new Date().toISOString() }),
-    onSuccess: onChanged,
-  });
+  const params = { installationId: i.id };
+  const { code, zone } = useStationBasics();
+  const where = `${code} ${i.sensorSerial}`;
+  const begin = useFieldWrite<'offLineBegin'>(onChanged);
+  const end = useFieldWrite<'offLineEnd'>(onChanged);
+  const leadsOff = () =>
+    begin.mutate({
+      kind: 'offLineBegin',
+      stationId,
+      params,
+      where,
+      zone,
+      body: { reason: 'leads off for work', occurredAt: nowText() },
+    });
+  const leadsOn = () =>
+    end.mutate({ kind: 'offLineEnd', stationId, params, where, zone, body: { occurredAt: nowText() } });
+  const busy = begin.isPending || end.isPending;
+  // What was done here and waits to be sent counts as done on this screen.
+  const kept = useOutbox().items.findLast(
+    (w): w is Queued<'offLineBegin'> | Queued<'offLineEnd'> =>
+      w.state === 'waits' &&
+      (w.kind === 'offLineBegin' || w.kind === 'offLineEnd') &&
+      w.params.installationId === i.id,
+  );
+  const offLineSince = kept ? (kept.kind === 'offLineBegin' ? kept.body.occurredAt : null) : i.offLineSince;
   const shown = latest ?? i.lastTalk;
   return (
     <Box
@@ -96,15 +116,15 @@ export function Installation({
             <Button variant="contained" sx={gloved} disabled={talk.isPending} onClick={() => talk.mutate()}>
               {talk.isPending ? 'Talking …' : 'Talk'}
             </Button>
-            {i.offLineSince ? (
-              <Button sx={gloved} disabled={offLine.isPending} onClick={() => offLine.mutate(false)}>
+            {offLineSince ? (
+              <Button sx={gloved} disabled={busy} onClick={leadsOn}>
                 Back on-line
               </Button>
             ) : (
               <Button
                 sx={gloved}
-                disabled={offLine.isPending}
-                onClick={() => offLine.mutate(true)}
+                disabled={busy}
+                onClick={leadsOff}
                 title="Marks the record from now on: not real"
               >
                 Leads off
@@ -113,12 +133,13 @@ export function Installation({
           </Box>
         )}
       </Box>
-      {i.offLineSince && (
+      {offLineSince && (
         <Typography sx={{ mt: 0.5 }}>
-          <b>Off-line</b> since <Age at={i.offLineSince} />: what is logged meanwhile is marked as not real.
+          <b>Off-line</b> since <Age at={offLineSince} />
+          {kept && ' (kept on this device)'}: what is logged meanwhile is marked as not real.
         </Typography>
       )}
-      <ProblemNote error={talk.error ?? offLine.error} />
+      <ProblemNote error={talk.error ?? begin.error ?? end.error} />
       {mayMeasure && (
         <Box sx={{ display: 'flex', gap: 1, my: 0.5 }}>
           <Button size="small" onClick={() => toggle('swap')} aria-expanded={form === 'swap'}>

@@ -7,6 +7,7 @@ import { useForm } from 'react-hook-form';
 import type { TakeOut } from '@/contract/requests';
 import type { InstallationView } from '@/contract/views';
 import { send } from '../shared/api';
+import { nowText } from '../shared/deviceClock';
 import { ProblemNote } from '../shared/ProblemNote';
 import { gloved } from '../shared/theme';
 
@@ -25,7 +26,7 @@ export function LeaveForm({
     mutationFn: ({ reason }: Pick<TakeOut, 'reason'>) =>
       send('POST', `/api/v1/stations/${stationId}/installations/${i.id}/take-out`, {
         reason,
-        occurredAt: new Date().toISOString(),
+        occurredAt: nowText(),
       }),
     onSuccess: onLeft,
   });

@@ -9,6 +9,7 @@ import { useForm } from 'react-hook-form';
 import type { SwapSensor } from '@/contract/requests';
 import type { InstallationView } from '@/contract/views';
 import { newId, send } from '../shared/api';
+import { nowText } from '../shared/deviceClock';
 import { ProblemNote } from '../shared/ProblemNote';
 import { gloved, openForm } from '../shared/theme';
 
@@ -36,7 +37,7 @@ export function SwapForm({
         cableLength: i.cableLength,
         cableResistance: i.cableResistance,
         landedLeads: i.leads.map((l) => l.colour),
-        occurredAt: new Date().toISOString(),
+        occurredAt: nowText(),
       } satisfies SwapSensor),
     onSuccess: onSwapped,
   });

@@ -10,7 +10,9 @@ import type { DeploymentView, ExpectedDaysView } from '@/contract/deployViews';
 import { daysText, type Days } from '@/core/deploy/lasting';
 import { fullKinds, startKinds } from '@/core/deploy/launch';
 import { intervalText } from '@/core/plan/endurance';
+import { useFieldWrite } from '../outbox/useFieldWrite';
 import { newId, send } from '../shared/api';
+import { nowText } from '../shared/deviceClock';
 import { InstantField } from '../shared/DateFields';
 import { useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
@@ -141,21 +143,22 @@ function Stamp({
   at: string | null;
   onChanged: () => Promise<void>;
 }) {
-  const { zone } = useStationBasics();
+  const { zone, code } = useStationBasics();
   const mayMeasure = useMay('measure');
   const [typed, setTyped] = useState<number | null>(null);
-  const say = useMutation({
-    mutationFn: (occurredAt: string) =>
-      send('POST', `/api/v1/stations/${stationId}/deployments/${launch.id}/stamps`, {
-        stampId: newId(),
-        what,
-        occurredAt,
-      } satisfies StampDeployment),
-    onSuccess: async () => {
-      setTyped(null);
-      await onChanged();
-    },
+  const say = useFieldWrite<'launchStamp'>(async () => {
+    setTyped(null);
+    await onChanged();
   });
+  const stamp = (occurredAt: string) =>
+    say.mutate({
+      kind: 'launchStamp',
+      stationId,
+      params: { deploymentId: launch.id },
+      where: code,
+      zone,
+      body: { stampId: newId(), what, occurredAt },
+    });
   const w = words[what];
   return (
     <Box>
@@ -168,7 +171,7 @@ function Stamp({
                 sx={gloved}
                 variant="outlined"
                 disabled={say.isPending}
-                onClick={() => say.mutate(new Date().toISOString())}
+                onClick={() => stamp(nowText())}
               >
                 {w.now}
               </Button>
@@ -189,7 +192,7 @@ function Stamp({
               sx={gloved}
               variant="outlined"
               disabled={!Number.isFinite(typed) || say.isPending}
-              onClick={() => say.mutate(new Date(typed).toISOString())}
+              onClick={() => stamp(new Date(typed).toISOString())}
             >
               Say it
             </Button>
@@ -199,6 +202,7 @@ function Stamp({
           </>
         )}
       </Box>
+      {say.data?.kept && <Typography role="status">Kept on this device until it can be sent.</Typography>}
       <ProblemNote error={say.error} />
     </Box>
   );

@@ -17,6 +17,7 @@ import { AnswerBox } from '../line/AnswerBox';
 import { Field } from '../line/Field';
 import { Frames } from '../line/Frames';
 import { newId, send } from '../shared/api';
+import { nowText } from '../shared/deviceClock';
 import { ProblemNote } from '../shared/ProblemNote';
 import { gloved } from '../shared/theme';
 
@@ -229,7 +230,7 @@ function useKeep({ stationId, serial }: Pick<Talk, 'stationId' | 'serial'>) {
     try {
       await send('POST', `/api/v1/stations/${stationId}/direct`, {
         lineId: newId(),
-        occurredAt: new Date().toISOString(),
+        occurredAt: nowText(),
         kind,
         says: `${serialText(serial)}; ${what.says}`,
         frames: what.frames.map((f) => ({ ...f, hex: f.hex.slice(0, 2000) })),

@@ -2,6 +2,8 @@
 
 import Box from '@mui/material/Box';
 import type { FieldBookLineView } from '@/contract/views';
+import { worthTelling } from '@/core/clock/deviceClock';
+import { formatAge } from '@/core/quantity/format';
 import { Sum } from '../shared/Sum';
 import { timeText } from '../shared/time';
 
@@ -42,6 +44,12 @@ export function BookLine({ line, station = false }: { line: FieldBookLineView; s
         <time dateTime={line.occurredAt}>{timeText(line.occurredAt, line.zone)}</time> · {line.initials}
         {station && <> · {line.stationCode}</>}
         {late && <Box>recorded {timeText(line.recordedAt, line.zone)}</Box>}
+        {line.deviceAhead !== null && Math.abs(line.deviceAhead) > worthTelling && (
+          <Box>
+            device {formatAge(Math.abs(line.deviceAhead))} {line.deviceAhead > 0 ? 'ahead' : 'behind'},
+            corrected
+          </Box>
+        )}
       </Box>
       <Box sx={{ gridColumn: { xs: 2, md: 'auto' }, overflowWrap: 'anywhere' }}>
         {line.text}

@@ -5,12 +5,16 @@ import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import { useInfiniteQuery, useMutation } from '@tanstack/react-query';
+import { useInfiniteQuery } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { FieldBookLineView } from '@/contract/views';
-import { load, newId, send } from '../shared/api';
-import { useMay } from '../shared/person';
+import { UnsentLines } from '../outbox/UnsentLines';
+import { useDraft } from '../outbox/useDraft';
+import { useFieldWrite } from '../outbox/useFieldWrite';
+import { load, newId } from '../shared/api';
+import { nowText } from '../shared/deviceClock';
+import { useMay, usePerson } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
 import { gloved } from '../shared/theme';
 import { secondText } from '../shared/time';
@@ -22,6 +26,7 @@ interface Station {
   id: string;
   code: string;
   name: string;
+  zone: string;
 }
 
 /** The visits as they happened, newest first; people add words and times, not copies of numbers. */
@@ -71,6 +76,7 @@ export function FieldBook({
         </TextField>
       </Box>
       {mayNote && <NoteForm stations={stations} stationId={stationId} onAdded={() => void refetch()} />}
+      <UnsentLines stationId={stationId} />
       <ProblemNote error={error} />
       {lines.length === 0 && (
         <Typography>
@@ -100,24 +106,25 @@ function NoteForm({
   stationId: string | null;
   onAdded: () => void;
 }) {
-  const [text, setText] = useState('');
+  const person = usePerson();
+  const [text, setText] = useDraft(person.id, 'note');
   const [at, setAt] = useState<string | null>(null);
   const [chosen, setChosen] = useState(stationId ?? stations[0]?.id ?? '');
   const target = stationId ?? chosen;
-  const add = useMutation({
-    mutationFn: () =>
-      send('POST', '/api/v1/field-book', {
-        lineId: newId(),
-        stationId: target,
-        text,
-        occurredAt: at ?? new Date().toISOString(),
-      }),
-    onSuccess: () => {
-      setText('');
-      setAt(null);
-      onAdded();
-    },
+  const add = useFieldWrite<'note'>(() => {
+    setText('');
+    setAt(null);
+    onAdded();
   });
+  const about = stations.find((s) => s.id === target);
+  const write = () =>
+    add.mutate({
+      kind: 'note',
+      stationId: target,
+      where: about?.code ?? '',
+      zone: about?.zone ?? 'utc',
+      body: { lineId: newId(), stationId: target, text: text.trim(), occurredAt: at ?? nowText() },
+    });
   return (
     <Box
       component="form"
@@ -129,7 +136,7 @@ function NoteForm({
       }}
       onSubmit={(e) => {
         e.preventDefault();
-        if (text.trim()) add.mutate();
+        if (text.trim() && !add.isPending) write();
       }}
     >
       <TextField
@@ -140,11 +147,7 @@ function NoteForm({
         minRows={1}
         slotProps={{ htmlInput: { maxLength: 2000 } }}
       />
-      <Button
-        onClick={() => setAt(new Date().toISOString())}
-        sx={gloved}
-        title="Keeps this moment as the time of the note"
-      >
+      <Button onClick={() => setAt(nowText())} sx={gloved} title="Keeps this moment as the time of the note">
         {at ? secondText(at) : 'Stamp the time'}
       </Button>
       <Button

@@ -1,7 +1,11 @@
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { AddPhotograph, Occasion } from '@/contract/photographs';
-import { newId, send } from '../shared/api';
+import { doFieldWrite } from '../outbox/outbox';
+import { newId } from '../shared/api';
+import { inServersTime, nowMs } from '../shared/deviceClock';
+import { usePerson } from '../shared/person';
+import { useStationBasics } from '../station/StationBasics';
 import { base64Of, positionOf, shrink } from './shrink';
 
 /** What is said of every picture that is added together. */
@@ -16,40 +20,57 @@ export interface Said {
 export interface Sending extends Said {
   readonly id: string;
   readonly file: File;
-  readonly state: 'waits' | 'sent' | 'refused';
+  /** `kept`: on this device, until it can be sent. */
+  readonly state: 'waits' | 'sent' | 'kept' | 'refused';
   readonly error: unknown;
   /** Wanted, and not in its file. */
   readonly withoutPosition: boolean;
 }
 
+/** When a picture was taken by its file, whose stamp is this device's clock; never later than now. */
+const takenAt = (file: File): string =>
+  new Date(Math.min(inServersTime(file.lastModified), nowMs())).toISOString();
+
 /** Pictures made small and sent one after the other; one that is refused stands in nobody's way. */
 export function useSending(stationId: string, onSent: () => Promise<unknown>) {
+  const person = usePerson();
+  const { code, zone } = useStationBasics();
   const [list, setList] = useState<readonly Sending[]>([]);
   const mark = (id: string, change: Partial<Sending>) =>
     setList((all) => all.map((s) => (s.id === id ? { ...s, ...change } : s)));
   const work = useMutation({
+    networkMode: 'always',
     mutationFn: async (pictures: readonly Sending[]) => {
       for (const s of pictures) {
         mark(s.id, { state: 'waits', error: null });
         try {
           const position = s.keepPosition ? await positionOf(s.file) : null;
-          const request: AddPhotograph = {
+          const body: AddPhotograph = {
             photographId: s.id,
             occasion: s.occasion,
             note: s.note,
-            occurredAt: new Date(Math.min(s.file.lastModified, Date.now())).toISOString(),
+            occurredAt: takenAt(s.file),
             planRevision: s.planRevision,
             position,
             picture: await base64Of(await shrink(s.file)),
           };
-          await send('POST', `/api/v1/stations/${stationId}/photographs`, request);
-          mark(s.id, { state: 'sent', withoutPosition: s.keepPosition && !position });
+          const written = await doFieldWrite(person, {
+            kind: 'photograph',
+            stationId,
+            where: code,
+            zone,
+            body,
+          });
+          mark(s.id, {
+            state: written.kept ? 'kept' : 'sent',
+            withoutPosition: s.keepPosition && !position,
+          });
         } catch (error) {
           mark(s.id, { state: 'refused', error });
         }
       }
       await onSent();
-      setList((all) => all.filter((s) => s.state !== 'sent' || s.withoutPosition));
+      setList((all) => all.filter((s) => (s.state !== 'sent' && s.state !== 'kept') || s.withoutPosition));
     },
   });
   return {

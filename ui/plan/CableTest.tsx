@@ -4,13 +4,14 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import ToggleButton from '@mui/material/ToggleButton';
 import Typography from '@mui/material/Typography';
-import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import type { AddNote } from '@/contract/requests';
 import type { AccessoryProfile } from '@/core/device/equipment';
 import { judgePatchCable, patchCableText, pinsOf } from '@/core/plan/patchCable';
-import { newId, send } from '../shared/api';
+import { useFieldWrite } from '../outbox/useFieldWrite';
+import { newId } from '../shared/api';
+import { nowText } from '../shared/deviceClock';
 import { ProblemNote } from '../shared/ProblemNote';
+import { useStationBasics } from '../station/StationBasics';
 
 /** A home-made cable under the beeper: of each pin, where it beeped at the other end, and what that means. */
 export function CableTest({ stationId, cable }: { stationId: string; cable: AccessoryProfile }) {
@@ -19,12 +20,16 @@ export function CableTest({ stationId, cable }: { stationId: string; cable: Acce
   const [beeps, setBeeps] = useState<readonly (readonly number[])[]>(() =>
     Array.from({ length: pins }, () => []),
   );
-  const note = useMutation({
-    mutationFn: (text: string) => {
-      const request: AddNote = { lineId: newId(), stationId, text, occurredAt: new Date().toISOString() };
-      return send('POST', '/api/v1/field-book', request);
-    },
-  });
+  const { code, zone } = useStationBasics();
+  const note = useFieldWrite<'note'>();
+  const keep = (text: string) =>
+    note.mutate({
+      kind: 'note',
+      stationId,
+      where: code,
+      zone,
+      body: { lineId: newId(), stationId, text, occurredAt: nowText() },
+    });
   if (does.as !== 'patch-cable') return null;
   const verdicts = judgePatchCable(pinsOf(pins, does.crossed), beeps);
   const said = patchCableText(verdicts);
@@ -86,7 +91,7 @@ export function CableTest({ stationId, cable }: { stationId: string; cable: Acce
           size="small"
           sx={{ mt: 0.5 }}
           disabled={note.isPending || note.isSuccess}
-          onClick={() => note.mutate(`${cable.name} tested pin by pin: ${said}.`)}
+          onClick={() => keep(`${cable.name} tested pin by pin: ${said}.`)}
         >
           {note.isSuccess ? 'Noted' : 'Note it in the field book'}
         </Button>

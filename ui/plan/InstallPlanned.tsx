@@ -7,13 +7,13 @@ import FormControlLabel from '@mui/material/FormControlLabel';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import type { InstallPlanned as Request } from '@/contract/planRequests';
 import type { DeviceUse, PlanContext } from '@/core/plan/context';
-import { send } from '../shared/api';
+import { useFieldWrite } from '../outbox/useFieldWrite';
+import { nowText } from '../shared/deviceClock';
 import { ProblemNote } from '../shared/ProblemNote';
 import { gloved } from '../shared/theme';
+import { useStationBasics } from '../station/StationBasics';
 
 /**
  * A planned sensor in the hand: its serial number, and every lead ticked as it is screwed down. One that
@@ -40,9 +40,15 @@ export function InstallPlanned({
   const leads = use.leads.filter((l) => l.signal !== 'spare' && l.terminal);
   const at = (colour: string, planned: string) => elsewhere[colour] ?? planned;
   const deviates = leads.some((l) => at(l.colour, l.terminal!.terminal.label) !== l.terminal!.terminal.label);
-  const install = useMutation({
-    mutationFn: () => {
-      const request: Request = {
+  const { code, zone } = useStationBasics();
+  const install = useFieldWrite<'sensorConnected'>(() => onInstalled().then(() => undefined));
+  const connect = () =>
+    install.mutate({
+      kind: 'sensorConnected',
+      stationId,
+      where: `${code} ${use.plan.name}`,
+      zone,
+      body: {
         deviceId: use.plan.id,
         revision,
         serial,
@@ -51,12 +57,9 @@ export function InstallPlanned({
           .map((l) => ({ colour: l.colour, terminal: at(l.colour, l.terminal!.terminal.label) })),
         mounted: [...mounted],
         deviation,
-        occurredAt: new Date().toISOString(),
-      };
-      return send('POST', `/api/v1/stations/${stationId}/plan/install`, request);
-    },
-    onSuccess: onInstalled,
-  });
+        occurredAt: nowText(),
+      },
+    });
   return (
     <Box
       component="form"
@@ -64,7 +67,7 @@ export function InstallPlanned({
       aria-label={`Connect ${use.plan.name}`}
       onSubmit={(e) => {
         e.preventDefault();
-        install.mutate();
+        connect();
       }}
       sx={{ border: 1, borderColor: 'divider', bgcolor: 'background.paper', p: 1.5, display: 'grid', gap: 1 }}
     >
@@ -137,9 +140,17 @@ export function InstallPlanned({
           helperText="kept, and shown on the signal path"
         />
       )}
+      {install.data?.kept && (
+        <Typography role="status">Kept on this device; it is connected once it is sent.</Typography>
+      )}
       <ProblemNote error={install.error} />
       <Box>
-        <Button type="submit" variant="contained" sx={gloved} disabled={install.isPending || !serial.trim()}>
+        <Button
+          type="submit"
+          variant="contained"
+          sx={gloved}
+          disabled={install.isPending || install.data?.kept || !serial.trim()}
+        >
           {install.isPending ? 'Connecting …' : 'Connect'}
         </Button>{' '}
         <Typography component="span" variant="body2" color="text.secondary">

@@ -16,6 +16,7 @@ import { usePathname } from 'next/navigation';
 import { useState, type MouseEvent, type ReactNode } from 'react';
 import { may } from '@/contract/permission';
 import type { PersonView } from '@/contract/views';
+import { OutboxStrip } from '../outbox/OutboxStrip';
 import { send } from './api';
 import { ClockStrip } from './ClockStrip';
 import { PersonProvider } from './person';
@@ -115,6 +116,7 @@ export function AppFrame({ person, children }: { person: PersonView; children: R
         <SchemeSwitch />
         <PersonMenu person={person} />
       </Box>
+      <OutboxStrip />
       <ClockStrip />
       <Box
         component="main"
@@ -189,6 +191,9 @@ function PersonMenu({ person }: { person: PersonView }) {
       <Menu {...menu}>
         <MenuItem component={NextLink} href="/account" onClick={close} sx={{ minHeight: 48 }}>
           Own account
+        </MenuItem>
+        <MenuItem component={NextLink} href="/unsent" onClick={close} sx={{ minHeight: 48 }}>
+          Not sent yet
         </MenuItem>
         {may(person.role, 'set-up') && (
           <MenuItem component={NextLink} href="/set-up" onClick={close} sx={{ minHeight: 48 }}>

@@ -1,12 +1,12 @@
 'use client';
 
-import Box from '@mui/material/Box';
 import Link from '@mui/material/Link';
 import { useQuery } from '@tanstack/react-query';
 import NextLink from 'next/link';
 import type { ClockStripView } from '@/contract/views';
 import { load } from './api';
 import { Age } from './Age';
+import { Strip } from './Strip';
 
 /** Channels of a station that went off-line at one moment. */
 function together(offLine: ClockStripView['offLine']) {
@@ -93,32 +93,5 @@ export function ClockStrip() {
       ),
     })),
   ];
-  if (items.length === 0) return null;
-  return (
-    <Box
-      component="aside"
-      aria-label="Running now"
-      sx={{
-        display: 'flex',
-        flexWrap: 'wrap',
-        columnGap: 3,
-        rowGap: 0.25,
-        px: { xs: 2, md: 3 },
-        py: 0.75,
-        bgcolor: 'ground.ochreWash',
-        borderBottom: 1,
-        borderColor: 'divider',
-        fontSize: '0.9rem',
-      }}
-    >
-      {items.map((i) => (
-        <Box key={i.key} component="span">
-          <Box component="span" aria-hidden sx={{ color: i.colour, fontWeight: 700, mr: 0.75 }}>
-            {i.mark}
-          </Box>
-          {i.body}
-        </Box>
-      ))}
-    </Box>
-  );
+  return <Strip label="Running now" items={items} />;
 }

@@ -1,7 +1,9 @@
 'use client';
 
 import { v7 } from 'uuid';
+import { deviceTimeHeader, deviceTimeText, type DeviceTime } from '@/contract/deviceClock';
 import type { ProblemBody } from '@/contract/problem';
+import { deviceTime, hearServerTime } from './deviceClock';
 
 /** A refusal with its sentence and remedy, as the application sent it. */
 export class Refusal extends Error {
@@ -23,13 +25,15 @@ const unreachable: ProblemBody = {
   remedy: 'What is on this screen stays. Check the connection and try again.',
 };
 
-async function answer<T>(sent: Promise<Response>): Promise<T> {
+async function answer<T>(ask: () => Promise<Response>): Promise<T> {
+  const asked = Date.now();
   let response: Response;
   try {
-    response = await sent;
+    response = await ask();
   } catch {
     throw new Refusal(unreachable);
   }
+  hearServerTime(response, asked);
   const body: unknown = await response.json().catch(() => null);
   if (response.ok) return body as T;
   throw new Refusal((body as ProblemBody | null) ?? { ...unreachable, status: response.status });
@@ -38,26 +42,37 @@ async function answer<T>(sent: Promise<Response>): Promise<T> {
 export const newId = (): string => v7();
 
 export const load = <T>(path: string): Promise<T> =>
-  answer(fetch(path, { headers: { accept: 'application/json' } }));
+  answer(() => fetch(path, { headers: { accept: 'application/json' } }));
+
+export type WriteMethod = 'POST' | 'PUT' | 'DELETE';
 
 /**
  * Sends a write. The idempotency key belongs to the intention: pass the same one to send the same
  * intention again after a lost answer.
  */
 export const send = <T>(
-  method: 'POST' | 'PUT' | 'DELETE',
+  method: WriteMethod,
   path: string,
   body: unknown = {},
   key = newId(),
+  more: { headers?: Readonly<Record<string, string>>; device?: DeviceTime; signal?: AbortSignal } = {},
 ): Promise<T> =>
-  answer(
+  answer(() =>
     fetch(path, {
       method,
-      headers: { 'content-type': 'application/json', 'idempotency-key': key },
+      headers: {
+        'content-type': 'application/json',
+        'idempotency-key': key,
+        [deviceTimeHeader]: deviceTimeText(more.device ?? deviceTime()),
+        ...more.headers,
+      },
       body: JSON.stringify(body),
+      ...(more.signal && { signal: more.signal }),
     }),
   );
 
 /** Sends a file as it is; what it is was said in a request before. */
 export const sendFile = <T>(path: string, file: File): Promise<T> =>
-  answer(fetch(path, { method: 'PUT', headers: { 'content-type': 'application/octet-stream' }, body: file }));
+  answer(() =>
+    fetch(path, { method: 'PUT', headers: { 'content-type': 'application/octet-stream' }, body: file }),
+  );

@@ -1,6 +1,7 @@
 'use client';
 
 import { useCallback, useSyncExternalStore } from 'react';
+import { nowMs } from './deviceClock';
 
 /** The present in steps of `every` ms. The server's render shows `initial`, the browser corrects it at once. */
 export function useNow(initial: number, every = 1000): number {
@@ -13,7 +14,7 @@ export function useNow(initial: number, every = 1000): number {
   );
   return useSyncExternalStore(
     subscribe,
-    () => Math.floor(Date.now() / every) * every,
+    () => Math.floor(nowMs() / every) * every,
     () => initial,
   );
 }

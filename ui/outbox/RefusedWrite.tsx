@@ -1,0 +1,95 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Typography from '@mui/material/Typography';
+import { useState } from 'react';
+import { InstantField } from '../shared/DateFields';
+import { gloved } from '../shared/theme';
+import { discardQueued, keepAsNote, sendAgain } from './outbox';
+import type { Queued } from './queued';
+
+/** A write the server refused: why, the other version where there is one, and what can be done. */
+export function RefusedWrite({ item }: { item: Queued }) {
+  const [busy, setBusy] = useState(false);
+  const [leaving, setLeaving] = useState(false);
+  const [time, setTime] = useState<number | null>(null);
+  const { problem } = item;
+  const theirs = (problem?.extra as { theirs?: string | null } | undefined)?.theirs;
+  const act = (work: () => Promise<void>) => () => {
+    setBusy(true);
+    void work().finally(() => setBusy(false));
+  };
+  const aboutTime = problem?.field === 'occurredAt';
+  return (
+    <Box sx={{ mt: 0.5, pl: 1.5, borderLeft: 3, borderColor: 'error.main' }}>
+      <Typography>
+        <b>Refused.</b> {problem?.detail} {problem?.remedy}
+      </Typography>
+      {theirs && (
+        <Typography>
+          <b>There already</b> · {theirs}
+        </Typography>
+      )}
+      <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap', alignItems: 'center', mt: 1 }}>
+        {leaving ? (
+          <>
+            <Typography>Gone for good:</Typography>
+            <Button
+              color="error"
+              variant="contained"
+              sx={gloved}
+              disabled={busy}
+              onClick={act(() => discardQueued(item.seq))}
+            >
+              Leave it out
+            </Button>
+            <Button sx={gloved} onClick={() => setLeaving(false)}>
+              Keep it
+            </Button>
+          </>
+        ) : (
+          <>
+            <Button variant="outlined" sx={gloved} disabled={busy} onClick={act(() => sendAgain(item))}>
+              Try again
+            </Button>
+            {item.kind !== 'note' && (
+              <Button sx={gloved} disabled={busy} onClick={act(() => keepAsNote(item))}>
+                Keep it as a note
+              </Button>
+            )}
+            {aboutTime && time === null && (
+              <Button
+                sx={gloved}
+                onClick={() => setTime(Date.parse((item.body as { occurredAt: string }).occurredAt))}
+              >
+                Correct the time
+              </Button>
+            )}
+            <Button color="error" sx={gloved} onClick={() => setLeaving(true)}>
+              Leave it out …
+            </Button>
+          </>
+        )}
+      </Box>
+      {time !== null && (
+        <Box sx={{ display: 'flex', gap: 1, alignItems: 'center', mt: 1, flexWrap: 'wrap' }}>
+          <InstantField label="It was at" value={time} zone={item.zone} seconds onChange={setTime} />
+          <Button
+            variant="contained"
+            sx={gloved}
+            disabled={busy || !Number.isFinite(time)}
+            onClick={act(() =>
+              sendAgain(item, {
+                ...item.body,
+                occurredAt: new Date(time).toISOString(),
+              } as Queued['body']),
+            )}
+          >
+            Send with this time
+          </Button>
+        </Box>
+      )}
+    </Box>
+  );
+}

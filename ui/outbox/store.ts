@@ -1,0 +1,42 @@
+import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
+import type { NewQueued, OutboxStore, Queued } from './queued';
+
+interface Held extends DBSchema {
+  write: { key: number; value: Omit<Queued, 'seq'> & { seq?: number } };
+}
+
+const name = 'outer-cairn outbox';
+
+/** Opens the outbox of this device. `lost` is called where the browser says that it lost data of it. */
+export const openOutbox = (lost: () => void = () => {}): Promise<IDBPDatabase<Held>> =>
+  openDB<Held>(name, 1, {
+    upgrade(db, from, _to, _tx, event) {
+      if (from === 0) db.createObjectStore('write', { keyPath: 'seq', autoIncrement: true });
+      if ((event as IDBVersionChangeEvent & { dataLoss?: string }).dataLoss === 'total') lost();
+    },
+  });
+
+/** The outbox in IndexedDB. What is added is on the disk when the call returns. */
+export function storeOn(db: IDBPDatabase<Held>): OutboxStore {
+  return {
+    async add(item: NewQueued) {
+      const tx = db.transaction('write', 'readwrite', { durability: 'strict' });
+      const seq = await tx.store.add(item);
+      await tx.done;
+      return { ...item, seq };
+    },
+    all: async () => (await db.getAll('write')) as Queued[],
+    async put(item) {
+      const tx = db.transaction('write', 'readwrite', { durability: 'strict' });
+      // Somebody may have settled it meanwhile in another page.
+      if (await tx.store.get(item.seq)) await tx.store.put(item);
+      await tx.done;
+    },
+    async remove(seq) {
+      // Sent again after a crash it is known by its key: that need not wait for the disk.
+      const tx = db.transaction('write', 'readwrite', { durability: 'relaxed' });
+      await tx.store.delete(seq);
+      await tx.done;
+    },
+  };
+}
