@@ -108,6 +108,18 @@ export const fieldWrites: { readonly [K in FieldWriteKind]: FieldWrite<FieldWrit
   },
 };
 
+/** What is there already where a field write is refused for it: in the problem's `extra`. */
+export interface InConflict {
+  readonly there: {
+    /** Initials of whoever did it. */
+    readonly by: string;
+    readonly says: string;
+    readonly from: string;
+    /** Null: goes on, or has no end. */
+    readonly until: string | null;
+  };
+}
+
 /** Whose write it is: a device may be handed on, and a session may end between the act and its delivery. */
 export const actingPersonHeader = 'acting-person';
 

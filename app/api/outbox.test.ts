@@ -245,7 +245,7 @@ test('two people and two devices: who is second is told what is there, and can k
     kind: 'refused',
     problem: {
       code: 'already-off-line',
-      extra: { theirs: expect.stringMatching(/: off-line since .*leads off, first/) },
+      extra: { there: { by: 'IK', says: 'off-line: leads off, first', until: null } },
     },
   });
   const end = () =>
@@ -253,7 +253,7 @@ test('two people and two devices: who is second is told what is there, and can k
   expect((await sendOne(end())).kind).toBe('delivered');
   expect(await sendOne(end())).toMatchObject({
     kind: 'refused',
-    problem: { code: 'not-off-line', extra: { theirs: expect.stringMatching(/until/) } },
+    problem: { code: 'not-off-line', extra: { there: { until: expect.stringMatching(/Z$/) } } },
   });
   isOff = false;
 });

@@ -1,4 +1,5 @@
 import type { Transaction } from 'sequelize';
+import type { InConflict } from '@/contract/fieldWrites';
 import type { AddNote } from '@/contract/requests';
 import type { FieldBookLineView } from '@/contract/views';
 import { query, row, type Database } from '@/db/database';
@@ -74,15 +75,16 @@ export async function addNote(ctx: Context, note: AddNote): Promise<{ id: string
       transaction: tx,
     });
     if (known?.text === note.text && known.personId === ctx.person.id) return;
-    if (known)
+    if (known) {
+      const by = await row(ctx.db.person, { where: { id: known.personId }, transaction: tx });
+      const from = known.occurredAt.toISOString();
       throw inTheWay(
         'already-there',
         'Another line of the field book has this id.',
         'Write it as a new note.',
-        {
-          theirs: known.text,
-        },
+        { there: { by: by?.initials ?? '', says: known.text, from, until: null } } satisfies InConflict,
       );
+    }
     await addLine(ctx, tx, {
       id: note.lineId,
       stationId: note.stationId,

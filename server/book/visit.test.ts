@@ -86,6 +86,6 @@ test('another note under the id of one that is there: refused, with what is ther
   await note('the first', present, { lineId });
   expect(await refusal(note('the second', present, { lineId }))).toMatchObject({
     code: 'already-there',
-    extra: { theirs: 'the first' },
+    extra: { there: { by: 'IK', says: 'the first', from: at(present), until: null } },
   });
 });

@@ -24,7 +24,7 @@ test('typed off the display: no logger is asked, the person’s word stands for 
   const v = await view(id);
   expect(v.readings.map((r) => r.settling.state)).toEqual(['said', 'said', 'said']);
   expect(v.asFound).toBeCloseTo((16.3 + 16.4 + 16.3) / 3 - 16, 9);
-  expect(v.verdict!.kind).not.toBe('incomplete');
+  expect(v.verdict!.kind).not.toBe('not-settled');
   expect((await bookTexts(test_.db, bench.stationId)).at(-1)).toMatch(
     /sensor 16\.30? read off the display, reference 16\.00? °C, said to stand still/,
   );

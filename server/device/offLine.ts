@@ -1,4 +1,5 @@
 import type { Transaction } from 'sequelize';
+import type { InConflict } from '@/contract/fieldWrites';
 import { formatAge } from '@/core/quantity/format';
 import { query, type Database } from '@/db/database';
 import { atStation } from '../station/atStation';
@@ -112,7 +113,7 @@ export async function beginOffLine(
         'already-off-line',
         `${installation.sensor.serial} is off-line already.`,
         'End that window first, or leave yours out: the record is marked already.',
-        { theirs: await lastSaid(ctx, tx, stationId, installationId) },
+        await inConflict(ctx, tx, stationId, installationId),
       );
     await openOffLine(
       ctx,
@@ -149,7 +150,7 @@ export async function endOffLine(
         'not-off-line',
         `${installation.sensor.serial} is not off-line.`,
         'Nothing needs to be done.',
-        { theirs: await lastSaid(ctx, tx, stationId, installationId) },
+        await inConflict(ctx, tx, stationId, installationId),
       );
     if (open.some((l) => l.fromAt > at))
       throw inTheWay('ends-before-begin', 'The window would end before it began.', 'Correct the time.');
@@ -167,12 +168,12 @@ export async function endOffLine(
 }
 
 /** What was last said of a sensor's being off-line, by whom: the other version of a conflict. */
-async function lastSaid(
+async function inConflict(
   ctx: Context,
   tx: Transaction,
   stationId: string,
   installationId: string,
-): Promise<string | null> {
+): Promise<InConflict | undefined> {
   const [found] = await query<{ from: Date; until: Date | null; reason: string; initials: string }>(
     ctx.db,
     `select l.from_at as "from", l.until_at as "until", l.reason, p.initials
@@ -183,11 +184,15 @@ async function lastSaid(
     { stationId, installationId },
     tx,
   );
-  if (!found) return null;
-  const span = found.until
-    ? `from ${found.from.toISOString()} until ${found.until.toISOString()}`
-    : `since ${found.from.toISOString()}`;
-  return `${found.initials}: off-line ${span}, ${found.reason}`;
+  if (!found) return undefined;
+  return {
+    there: {
+      by: found.initials,
+      says: `off-line: ${found.reason}`,
+      from: found.from.toISOString(),
+      until: found.until?.toISOString() ?? null,
+    },
+  };
 }
 
 /** Since when each sensor of a station is off-line, by installation. */

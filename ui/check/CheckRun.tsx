@@ -99,16 +99,31 @@ export function CheckRun({ initial }: { initial: CheckView }) {
               sx={{ fontSize: '2.6rem', fontWeight: 700, lineHeight: 1.1 }}
               aria-label="Sensor now"
             >
-              {formatValue(live?.value, c.decimals)} {c.unit}
+              {formatValue(liveError ? null : live?.value, c.decimals)} {c.unit}
             </Typography>
-            {c.needsTemperature && <Typography>at {formatValue(live?.temperature, 2)} °C</Typography>}
+            {c.needsTemperature && (
+              <Typography>at {formatValue(liveError ? null : live?.temperature, 2)} °C</Typography>
+            )}
             <ProblemNote error={liveError} />
           </Box>
           <Box>
-            <SettlingIndicator settling={settling} watched={watched} unit={c.unit} decimals={c.decimals} />
-            <Button size="small" onClick={restart}>
-              Watch anew
-            </Button>
+            {liveError ? (
+              <Typography>
+                Nothing to watch: the logger cannot be asked from here just now. Watch its display.
+              </Typography>
+            ) : (
+              <>
+                <SettlingIndicator
+                  settling={settling}
+                  watched={watched}
+                  unit={c.unit}
+                  decimals={c.decimals}
+                />
+                <Button size="small" onClick={restart}>
+                  Watch anew
+                </Button>
+              </>
+            )}
           </Box>
           <Box sx={{ gridColumn: '1 / -1' }}>
             <CaptureForm

@@ -19,8 +19,6 @@ export function useLiveReadings(stationId: string, checkId: string, enabled: boo
     refetchInterval: every,
     refetchIntervalInBackground: true,
     retry: false,
-    // A browser that believes itself away would wait in silence: the page says that nothing comes.
-    networkMode: 'always',
     queryFn: () => load<LiveView>(`/api/v1/stations/${stationId}/checks/${checkId}/live`),
   });
   // Gathered while rendering, as React recommends for state derived from a changing input.

@@ -117,11 +117,12 @@ export function Installation({
               {talk.isPending ? 'Talking …' : 'Talk'}
             </Button>
             {offLineSince ? (
-              <Button sx={gloved} disabled={busy} onClick={leadsOn}>
+              <Button key="on" sx={gloved} disabled={busy} onClick={leadsOn}>
                 Back on-line
               </Button>
             ) : (
               <Button
+                key="off"
                 sx={gloved}
                 disabled={busy}
                 onClick={leadsOff}

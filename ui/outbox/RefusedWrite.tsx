@@ -4,8 +4,10 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
+import type { InConflict } from '@/contract/fieldWrites';
 import { InstantField } from '../shared/DateFields';
 import { gloved } from '../shared/theme';
+import { secondText } from '../shared/time';
 import { discardQueued, keepAsNote, sendAgain } from './outbox';
 import type { Queued } from './queued';
 
@@ -15,7 +17,7 @@ export function RefusedWrite({ item }: { item: Queued }) {
   const [leaving, setLeaving] = useState(false);
   const [time, setTime] = useState<number | null>(null);
   const { problem } = item;
-  const theirs = (problem?.extra as { theirs?: string | null } | undefined)?.theirs;
+  const there = (problem?.extra as Partial<InConflict> | undefined)?.there;
   const act = (work: () => Promise<void>) => () => {
     setBusy(true);
     void work().finally(() => setBusy(false));
@@ -26,9 +28,10 @@ export function RefusedWrite({ item }: { item: Queued }) {
       <Typography>
         <b>Refused.</b> {problem?.detail} {problem?.remedy}
       </Typography>
-      {theirs && (
+      {there && (
         <Typography>
-          <b>There already</b> · {theirs}
+          <b>There already</b> · {there.by}: {there.says}, {secondText(there.from, item.zone)}
+          {there.until && ` until ${secondText(there.until, item.zone)}`}
         </Typography>
       )}
       <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap', alignItems: 'center', mt: 1 }}>

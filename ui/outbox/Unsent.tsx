@@ -111,7 +111,7 @@ function Line({ item, children }: { item: Queued; children: React.ReactNode }) {
       component="li"
       sx={{
         display: 'grid',
-        gridTemplateColumns: { xs: '1fr', md: '220px 1fr' },
+        gridTemplateColumns: { xs: '1fr', md: '250px 1fr' },
         columnGap: 2,
         py: 1,
         borderBottom: 1,

@@ -14,8 +14,6 @@ export function useFieldWrite<K extends FieldWriteKind, T = unknown>(
 ) {
   const person = usePerson();
   return useMutation({
-    // A browser that believes itself away would hold it back; the outbox decides that by itself.
-    networkMode: 'always',
     mutationFn: (intended: Intended<K>) => doFieldWrite<K, T>(person, intended),
     onSuccess: onDone,
   });

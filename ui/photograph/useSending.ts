@@ -39,7 +39,6 @@ export function useSending(stationId: string, onSent: () => Promise<unknown>) {
   const mark = (id: string, change: Partial<Sending>) =>
     setList((all) => all.map((s) => (s.id === id ? { ...s, ...change } : s)));
   const work = useMutation({
-    networkMode: 'always',
     mutationFn: async (pictures: readonly Sending[]) => {
       for (const s of pictures) {
         mark(s.id, { state: 'waits', error: null });

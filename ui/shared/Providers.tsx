@@ -14,7 +14,10 @@ export function Providers({ children }: { children: ReactNode }) {
     () =>
       new QueryClient({
         defaultOptions: {
+          // A browser that believes itself away would hold asking and writing back in silence.
+          mutations: { networkMode: 'always' },
           queries: {
+            networkMode: 'always',
             retry: (n, error) =>
               n < 2 &&
               error instanceof Refusal &&

@@ -1,0 +1,133 @@
+import { expect, test, type BrowserContext, type Page } from '@playwright/test';
+import { expectTidy } from './layout';
+import { beginCheck, signIn, stationId, url, visit } from './steps';
+
+/** A visit where there is no signal: what was done is kept on the device and sent once, in order. */
+test.describe.configure({ mode: 'serial' });
+let context: BrowserContext;
+let book: Page;
+let connect: Page;
+let check: Page;
+let plan: Page;
+let other: BrowserContext;
+let station: string;
+
+test.beforeAll(async ({ browser }) => {
+  context = await browser.newContext({ viewport: { width: 390, height: 844 } });
+  other = await browser.newContext();
+});
+test.afterAll(async () => {
+  await context.close();
+  await other.close();
+});
+
+const note = (page: Page) => page.getByRole('textbox', { name: 'Note' });
+const device = (page: Page) => page.getByRole('complementary', { name: 'This device' });
+
+test('1 · with the signal gone notes, times, leads, a picture and a typed reading are kept on the device', async () => {
+  book = await context.newPage();
+  await signIn(book);
+  station = await stationId(book, 'ARCH-2');
+  await visit(book, `/field-book?station=${station}`);
+  connect = await context.newPage();
+  await visit(connect, `/stations/${station}/connect`);
+  plan = await context.newPage();
+  await visit(plan, `/stations/${station}/connect/plan`);
+  check = await context.newPage();
+  await visit(check, '/');
+  await beginCheck(check, 'ARCH-2', /Map store air temp/, 'Map store');
+  await context.setOffline(true);
+
+  await note(book).fill('Lid open, water in the gland');
+  await book.getByRole('button', { name: 'Add note' }).click();
+  await expect(book.getByRole('region', { name: 'Not sent yet' })).toContainText('water in the gland');
+  await expect(note(book)).toHaveValue('');
+
+  await connect.getByRole('button', { name: 'Leads off' }).first().click();
+  await expect(connect.getByText('(kept on this device)')).toBeVisible();
+  await plan.getByLabel('Pictures from files').setInputFiles('docs/screenshots/kit.png');
+  await expect(device(plan)).toContainText('3 kept on this device');
+
+  await expect(check.getByText('The logger cannot be asked from here')).toBeVisible();
+  await check.getByLabel('Logger’s display').fill('16,2');
+  await check.getByLabel('Both stood still').check();
+  await check.getByLabel('Reference reads').fill('16.0');
+  await check.getByRole('button', { name: /Capture 1 of/ }).click();
+  await expect(check.getByText('Kept on this device until it can be sent.')).toBeVisible();
+
+  await book.getByRole('button', { name: 'Stamp the time' }).click();
+  await note(book).fill('Dried, gland tightened');
+  await book.getByRole('button', { name: 'Add note' }).click();
+  await expect(device(book)).toContainText('5 kept on this device');
+  await expectTidy(book, 'Field book, away');
+});
+
+test('2 · a page that goes away in the middle of a word loses nothing; with the signal back all is there, once, in order', async () => {
+  await note(book).pressSequentially('Photographed the termi');
+  await book.close({ runBeforeUnload: false });
+  await context.setOffline(false);
+  book = await context.newPage();
+  await visit(book, `/field-book?station=${station}`);
+  await expect(note(book)).toHaveValue('Photographed the termi');
+  await expect(device(book)).toHaveCount(0);
+  await note(book).press('End');
+  await note(book).pressSequentially('nals');
+  await book.getByRole('button', { name: 'Add note' }).click();
+  await expect(book.locator('article').first()).toContainText('Photographed the terminals');
+  const lines = await book.locator('article').allInnerTexts();
+  const found = [
+    /Photographed the terminals/,
+    /Dried, gland tightened/,
+    /As found 1 of .*sensor 16\.2.* read off the display/,
+    /off-line: leads off for work/,
+    /Lid open, water in the gland/,
+  ].map((text) => lines.flatMap((l, i) => (text.test(l) ? [i] : [])));
+  for (const at of found) expect(at).toHaveLength(1);
+  expect(found.flat()).toEqual([...found.flat()].sort((a, b) => a - b));
+  expect(lines.filter((l) => l.includes('Photograph, before touching'))).toHaveLength(1);
+  await visit(check, check.url());
+  await expect(check.getByText('typed, said to stand still')).toBeVisible();
+});
+
+test('3 · two people at one sensor: who is second sees both versions and keeps theirs as a note', async () => {
+  await visit(connect, `/stations/${station}/connect`);
+  await connect.getByRole('button', { name: 'Back on-line' }).click();
+  await expect(connect.getByRole('button', { name: 'Leads off' }).first()).toBeEnabled();
+  await expect(device(connect)).toHaveCount(0);
+  await context.setOffline(true);
+  await connect.getByRole('button', { name: 'Leads off' }).first().click();
+  await expect(connect.getByText('(kept on this device)')).toBeVisible();
+  const admin = await other.newPage();
+  await signIn(admin, 'admin');
+  await visit(admin, `/stations/${station}/connect`);
+  await admin.getByRole('button', { name: 'Leads off' }).first().click();
+  await expect(admin.getByRole('button', { name: 'Back on-line' })).toBeVisible();
+  await context.setOffline(false);
+  await expect(device(connect)).toContainText('1 refused, to be settled');
+  await device(connect).getByRole('link').click();
+  await expect(connect).toHaveURL(`${url()}/unsent`);
+  const line = connect.getByRole('listitem').filter({ hasText: 'Leads off' });
+  await expect(line).toContainText('is off-line already');
+  await expect(line).toContainText(/There already · A.: off-line: leads off for work, 20/);
+  await expectTidy(connect, 'Not sent yet');
+  await line.getByRole('button', { name: 'Keep it as a note' }).click();
+  await expect(connect.getByText('Everything is sent.')).toBeVisible();
+  await visit(connect, `/field-book?station=${station}`);
+  await expect(connect.locator('article').filter({ hasText: 'Not taken:' })).toHaveCount(1);
+  await visit(admin, `/stations/${station}/connect`);
+  await admin.getByRole('button', { name: 'Back on-line' }).click();
+  await expect(admin.getByRole('button', { name: 'Leads off' }).first()).toBeVisible();
+});
+
+test('4 · a device a day ahead is told so, and what it does has the right time', async () => {
+  const page = await other.newPage();
+  await page.clock.install({ time: new Date(Date.now() + 86_400_000) });
+  await visit(page, `/field-book?station=${station}`);
+  await expect(device(page)).toContainText('This device’s clock is 1 d ahead of the server’s: set it.');
+  await note(page).fill('By a tablet a day ahead');
+  await page.getByRole('button', { name: 'Add note' }).click();
+  const line = page.locator('article').filter({ hasText: 'By a tablet a day ahead' });
+  await expect(line).toContainText('device 1 d ahead, corrected');
+  const at = await line.locator('time').getAttribute('datetime');
+  expect(Math.abs(Date.parse(at!) - Date.now())).toBeLessThan(120_000);
+});
