@@ -108,9 +108,7 @@ export function CheckRun({ initial }: { initial: CheckView }) {
           </Box>
           <Box>
             {liveError ? (
-              <Typography>
-                Nothing to watch: the logger cannot be asked from here just now. Watch its display.
-              </Typography>
+              <Typography>Nothing comes to be watched here.</Typography>
             ) : (
               <>
                 <SettlingIndicator

@@ -105,12 +105,22 @@ function announce(message: Message): void {
 function hear({ key, outcome }: Message): void {
   if (!key || !outcome) return;
   waiters.get(key)?.(outcome);
-  if (outcome.kind === 'delivered') for (const delivery of deliveries) delivery();
+  if (outcome.kind === 'delivered') tellSoon();
+}
+
+/** What pages show is asked again once for many deliveries, ms. */
+const gathered = 2_500;
+let soon: ReturnType<typeof setTimeout> | null = null;
+function tellSoon(): void {
+  soon ??= setTimeout(() => {
+    soon = null;
+    for (const delivery of deliveries) delivery();
+  }, gathered);
 }
 
 /**
  * Begins to deliver for whoever is signed in, now and whenever there is a chance; ends with what it returns.
- * `delivered` is called after each delivery, of this page or another.
+ * `delivered` is called soon after deliveries, of this page or another.
  */
 export function startOutbox(acting: Acting, delivered: () => void): () => void {
   person = acting;
