@@ -1,8 +1,12 @@
 import type Joi from 'joi';
+import { id, finite } from '@/schema/pieces';
+import { anything, listOf, mapOf, must, oneOf, shape, text } from '@/schema/shape';
+import type { DeviceTime } from './deviceClock';
 import { stampDeployment, type StampDeployment } from './deployRequests';
 import { addPhotograph, largestPhotographBody, occasionWords, type AddPhotograph } from './photographs';
 import { installPlanned, type InstallPlanned } from './planRequests';
 import type { Permission } from './permission';
+import type { ProblemBody } from './problem';
 import {
   addNote,
   beginOffLine,
@@ -129,3 +133,44 @@ export const fieldWriteAddress = (
   params: Readonly<Record<string, string>>,
 ): string =>
   `/api/${path.replace(/\[(\w+)\]/g, (_, name: string) => encodeURIComponent(params[name] ?? name))}`;
+
+/** Several field writes at once, in the order of the acts: what waited goes faster together. */
+export interface SendTogether {
+  writes: {
+    key: string;
+    kind: FieldWriteKind;
+    params: Readonly<Record<string, string>>;
+    /** Judged by the schema of its kind. */
+    body: unknown;
+    device: DeviceTime;
+    /** Id of whoever did it. */
+    person: string;
+  }[];
+}
+/** So many, and so long a body of them, bytes. */
+export const mostTogether = 25;
+export const largestTogether = 400_000;
+
+const kinds = Object.keys(fieldWrites) as [FieldWriteKind, ...FieldWriteKind[]];
+export const sendTogether = shape<SendTogether>({
+  writes: must(
+    listOf(
+      shape<SendTogether['writes'][number]>({
+        key: id,
+        kind: must(oneOf<FieldWriteKind>()(...(kinds as [FieldWriteKind]))),
+        params: must(mapOf(text((s) => s.max(60)))),
+        body: must(anything()),
+        device: must(shape<DeviceTime>({ at: must(text((s) => s.isoDate())), ahead: must(finite()) })),
+        person: id,
+      }),
+      (a) => a.max(mostTogether),
+    ),
+  ),
+});
+
+/**
+ * What became of each, up to the first that was not taken: what stands behind it was not looked at.
+ */
+export interface TakenTogether {
+  readonly outcomes: readonly ({ readonly answer: unknown } | { readonly problem: ProblemBody })[];
+}

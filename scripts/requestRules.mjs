@@ -1,7 +1,8 @@
 // What a request must be like to reach the application; pure, so that it can be tested by itself.
 
 /** The longest body of anything but a record file, bytes; the application itself takes a little less. */
-const largestBody = 1024 * 1024;
+/** Room for a photograph as it is sent; usual forms are bounded further in. */
+const largestBody = 2 * 1024 * 1024;
 const longestAddress = 4096;
 
 /**

@@ -1,3 +1,4 @@
+import { largestPhotographBody } from '@/contract/photographs';
 import { believedAddress, refuseRequest, securityHeaders } from './requestRules.mjs';
 
 describe('whose address is believed', () => {
@@ -27,6 +28,14 @@ test('a long body goes no further, unless it is a record file', () => {
   expect(refuseRequest({ method: 'POST', url: '/api/v1/session', headers })?.status).toBe(413);
   expect(refuseRequest({ method: 'PUT', url: '/api/v1/stations/a/imports/b/file', headers })).toBeNull();
 });
+test('a photograph as it is sent comes through', () =>
+  expect(
+    refuseRequest({
+      method: 'POST',
+      url: '/api/v1/stations/x/photographs',
+      headers: { 'content-length': String(largestPhotographBody) },
+    }),
+  ).toBeNull());
 test('only an https origin is promised to stay one', () => {
   expect(securityHeaders('https://cairn.example')).toHaveProperty('strict-transport-security');
   expect(securityHeaders('http://127.0.0.1:3000')).not.toHaveProperty('strict-transport-security');

@@ -6,6 +6,7 @@ import {
   fieldWrites,
   type FieldWriteBodies,
   type FieldWriteKind,
+  type TakenTogether,
 } from '@/contract/fieldWrites';
 import { deviceTimeHeader, deviceTimeText } from '@/contract/deviceClock';
 import type { ProblemBody } from '@/contract/problem';
@@ -150,22 +151,47 @@ const waitLong = () =>
     `update idempotency set begun_at = now() - interval '5 minutes' where status is null`,
   );
 
-async function sendCut(item: Queued, cut: Cut): Promise<Outcome> {
-  if (cut === 'before') return outcomeOf(away);
-  const response = await post(item);
-  if (cut === 'answerLost') return outcomeOf(away);
+/** What the real handlers say of those that are sent, one alone or several together. */
+async function answered(items: readonly Queued[]): Promise<Outcome[]> {
+  if (items.length === 1) return [await outcome(await post(items[0]!))];
+  const writes = items.map(({ key, kind, params, body, device, person }) => ({
+    key,
+    kind,
+    params,
+    body,
+    device,
+    person: person.id,
+  }));
+  const response = await call({
+    method: 'POST',
+    path: 'v1/field-writes',
+    role: 'technician',
+    body: { writes },
+  });
+  const { outcomes } = (await response.json()) as TakenTogether;
+  return outcomes.map((o) =>
+    'problem' in o ? outcomeOf(o.problem) : { kind: 'delivered', answer: o.answer },
+  );
+}
+
+let together = 0;
+async function sendCut(items: readonly Queued[], cut: Cut): Promise<Outcome[]> {
+  if (cut === 'before') return [outcomeOf(away)];
+  const outcomes = await answered(items);
+  if (items.length > 1) together++;
+  if (cut === 'answerLost') return [outcomeOf(away)];
   if (cut === 'pageKilled') throw new Error('killed');
   if (cut === 'serverKilled') {
-    await forgetAnswer(item.key);
-    return outcomeOf(away);
+    for (const { key } of items) await forgetAnswer(key);
+    return [outcomeOf(away)];
   }
-  return outcome(response);
+  return outcomes;
 }
 
 /** A page that opens, sends what it finds, and goes away. */
 async function page(next: () => Cut): Promise<void> {
   const db = await openOutbox();
-  await deliver(storeOn(db), bench.people.technician.id, (item) => sendCut(item, next())).catch(
+  await deliver(storeOn(db), bench.people.technician.id, (items) => sendCut(items, next())).catch(
     (error: Error) => {
       if (error.message !== 'killed') throw error;
     },
@@ -228,11 +254,28 @@ test('200 visits cut at seeded points of page, network and server: nothing lost,
   expect(await count('photograph')).toBe(of('photograph'));
   expect(await count('check_reading')).toBe(of('checkReading'));
   expect(killed).toBeGreaterThan(200);
+  expect(together).toBeGreaterThan(50);
 });
 
 const one = async (item: NewQueued): Promise<Queued> => ({ ...item, seq: 1 });
 const sendOne = async (item: NewQueued, more = {}) => outcome(await post(await one(item), more));
 
+test('together: up to the first that is not taken, and what stands behind it is not looked at', async () => {
+  const sent = [
+    note('before it'),
+    { ...note('without a key'), params: { stationId: 'x' } },
+    note('behind it'),
+  ];
+  const items = sent.map((item, seq) => ({ ...item, seq }));
+  expect(await answered(items)).toMatchObject([
+    { kind: 'delivered' },
+    { kind: 'refused', problem: { code: 'not-found' } },
+  ]);
+  const texts = (await rows(test_.db.fieldBook, { where: { kind: 'note' } })).map((l) => l.text);
+  expect(texts).toContain('before it');
+  expect(texts).not.toContain('behind it');
+  expect(await answered(items.slice(0, 1))).toMatchObject([{ kind: 'delivered' }]);
+});
 test('two people and two devices: who is second is told what is there, and can keep it as a note', async () => {
   if (isOff) await sendOne(acts[1]!());
   const begin = (who: string) =>

@@ -2,32 +2,30 @@ import { createHash } from 'node:crypto';
 import type Joi from 'joi';
 import { NextResponse, type NextRequest } from 'next/server';
 import { deviceTimeHeader, parseDeviceTime, serverTimeHeader, type DeviceTime } from '@/contract/deviceClock';
-import { actingPersonHeader, type FieldWrite } from '@/contract/fieldWrites';
 import type { Permission } from '@/contract/permission';
 import type { ProblemBody } from '@/contract/problem';
 import { judgeBody } from '@/contract/validate';
-import { database, row } from '@/db/database';
+import { database } from '@/db/database';
 import { failureOf, type Failure } from '@/db/failure';
 import { requirePermission } from '@/server/account/permission';
 import { personOfSession } from '@/server/account/signIn';
 import type { Context, Person } from '@/server/context';
 import { log } from '@/server/process/log';
 import { badField, inTheWay, notFound, Problem } from '@/server/problem';
-import { DoneAlready, isDone } from '@/server/station/atStation';
 import { jsonBody } from './boundedBody';
+import { keyOf, once, type Answered } from './once';
 
 /** The one way in for route handlers: session, origin, schema, permission, one use-case, an answer. */
 
 export const sessionCookie = 'oc_session';
 export const sessionToken = (request: NextRequest): string => request.cookies.get(sessionCookie)?.value ?? '';
 
-type Params = Record<string, string>;
+export type Params = Record<string, string>;
 type RouteContext = { params: Promise<Params | undefined> };
-type Handler = (request: NextRequest, route: RouteContext) => Promise<Response>;
+export type Handler = (request: NextRequest, route: RouteContext) => Promise<Response>;
 
-/** Ids in addresses: any UUID; those made by the caller are of version 7. */
+/** Ids in addresses: any UUID. */
 const anyUuid = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i;
-const uuid = /^[0-9a-f]{8}-[0-9a-f]{4}-7[0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}$/;
 
 export function contextOf(person: Person): Context {
   return { db: database(), person, now: () => new Date(), deviceAllow: process.env.DEVICE_ALLOW ?? '' };
@@ -69,7 +67,7 @@ export function read(
   });
 }
 
-type WriteHandler<Body> = (
+export type WriteHandler<Body> = (
   ctx: Context,
   body: Body,
   params: Params,
@@ -88,42 +86,6 @@ export const write = <Body>(
   largest?: number,
 ): Handler => writer(permission, schema, handler, { status, largest });
 
-/**
- * A writing handler of what can be done away from the desk: what its declaration says of it, whose it is, and
- * once, even where what was done is known and its answer was lost.
- */
-export const receive = <Body>(
-  { permission, schema, largest }: FieldWrite<Body>,
-  handler: WriteHandler<Body>,
-  status = 200,
-): Handler => writer(permission, schema, answeredOnce(handler), { status, largest, field: true });
-
-const answeredOnce =
-  <Body>(handler: WriteHandler<Body>): WriteHandler<Body> =>
-  async (ctx, body, params, request) => {
-    const stationId = params.stationId ?? (body as { stationId?: string }).stationId ?? '';
-    // A first look spares what was done a judgement of how things are now; the sure one is at the station.
-    if (await isDone(ctx.db, stationId, ctx.actKey!)) return { already: true };
-    try {
-      return await handler(ctx, body, params, request);
-    } catch (error) {
-      if (error instanceof DoneAlready) return { already: true };
-      throw error;
-    }
-  };
-
-/** What somebody did is not taken as another's who signed in on the same device since. */
-function requireActingPerson(person: Person, acting: string | null): void {
-  if (acting === null || acting === person.id) return;
-  throw new Problem({
-    code: 'other-person',
-    status: 409,
-    title: 'Somebody else’s',
-    detail: `This was done by somebody else; ${person.initials} is signed in now.`,
-    remedy: 'Whoever did it signs in on this device; it is kept until then.',
-  });
-}
-
 /** The same where the answer holds a secret that is shown once: it is not kept, and a repeated send is refused. */
 export const secretly = <Body>(
   permission: Permission,
@@ -132,47 +94,39 @@ export const secretly = <Body>(
   status = 200,
 ): Handler => writer(permission, schema, handler, { status, keep: false });
 
-interface Ways {
-  readonly status: number;
-  /** Whether the answer is kept, to be given again; it is but for secrets. */
-  readonly keep?: boolean;
-  readonly largest?: number | undefined;
-  /** A field write: its key is its act's, and is found again in the field book. */
-  readonly field?: boolean;
-}
-
 function writer<Body>(
   permission: Permission,
   schema: Joi.ObjectSchema<Body>,
   handler: WriteHandler<Body>,
-  { status, keep = true, largest, field = false }: Ways,
+  { status, keep = true, largest }: { status: number; keep?: boolean; largest?: number | undefined },
 ): Handler {
-  const handle = guarded(async (request, params) => {
-    requireOwnOrigin(request);
-    const person = await signedIn(request);
-    if (field) requireActingPerson(person, request.headers.get(actingPersonHeader));
+  const handle = signedWrite(async (person, request, params) => {
     requirePermission(person, permission);
     const body = validate(schema, await jsonBody(request, largest));
-    const key = request.headers.get('idempotency-key') ?? '';
-    if (!uuid.test(key))
-      throw badField(
-        'no-idempotency-key',
-        'Idempotency-Key',
-        key,
-        'The request carries no usable Idempotency-Key.',
-        'Send a new UUIDv7 with each intended write.',
-      );
-    const ctx = { ...contextOf(person), device: deviceTimeOf(request), actKey: field ? key : null };
-    return once(ctx, key, request, body, keep, async () => ({
+    const key = keyOf(request.headers.get('idempotency-key') ?? '');
+    const ctx = { ...contextOf(person), device: deviceTimeOf(request.headers.get(deviceTimeHeader)) };
+    return once(ctx, { key, route: routeOf(request), body, keep }, async () => ({
       status,
       answer: await handler(ctx, body, params, request),
     }));
   });
-  return Object.assign(handle, { asks: { permission, schema, field } });
+  return Object.assign(handle, { asks: { permission, schema } });
 }
 
-function deviceTimeOf(request: NextRequest): DeviceTime | null {
-  const text = request.headers.get(deviceTimeHeader);
+/** What every write of somebody signed in goes through first; its answer is sent as JSON. */
+export const signedWrite = (
+  work: (person: Person, request: NextRequest, params: Params) => Promise<Answered>,
+): Handler =>
+  guarded(async (request, params) => {
+    requireOwnOrigin(request);
+    const { status, answer } = await work(await signedIn(request), request, params);
+    return NextResponse.json(answer, { status });
+  });
+
+export const routeOf = (request: NextRequest): string => `${request.method} ${request.nextUrl.pathname}`;
+
+/** What a device says of its clock, if it does. */
+export function deviceTimeOf(text: string | null): DeviceTime | null {
   if (text === null) return null;
   const said = parseDeviceTime(text);
   if (!said)
@@ -200,37 +154,6 @@ export function upload(
   });
 }
 
-/** CSV pieces as a file to save. */
-export const csvFile = (name: string, pieces: AsyncGenerator<string>): Response =>
-  textFile(`${name}.csv`, 'text/csv', pieces);
-
-/** JSON pieces as a file to save. */
-export const jsonFile = (name: string, pieces: AsyncGenerator<string>): Response =>
-  textFile(`${name}.json`, 'application/json', pieces);
-
-function textFile(name: string, type: string, pieces: AsyncGenerator<string>): Response {
-  const encoder = new TextEncoder();
-  const body = new ReadableStream<Uint8Array>({
-    async pull(controller) {
-      const next = await pieces.next();
-      if (next.done) controller.close();
-      else controller.enqueue(encoder.encode(next.value));
-    },
-    // Whoever asked went away: nothing more is read.
-    async cancel() {
-      await pieces.return(undefined);
-    },
-  });
-  const file = name.toLowerCase().replace(/[^a-z0-9.]+/g, '-');
-  return new Response(body, {
-    headers: {
-      'content-type': `${type}; charset=utf-8`,
-      'content-disposition': `attachment; filename="${file}"`,
-      'cache-control': 'no-store',
-    },
-  });
-}
-
 /** Sign-in comes before any session; it shares the origin and body rules. */
 export function anonymousWrite<Body>(
   schema: Joi.ObjectSchema<Body>,
@@ -240,63 +163,6 @@ export function anonymousWrite<Body>(
     requireOwnOrigin(request);
     return handler(validate(schema, await jsonBody(request)), request);
   });
-}
-
-/** A key whose work has not been answered for so long belongs to a process that is gone, s. */
-const forgottenAfter = 90;
-
-async function once(
-  ctx: Context,
-  key: string,
-  request: NextRequest,
-  body: unknown,
-  keep: boolean,
-  work: () => Promise<{ status: number; answer: unknown }>,
-): Promise<Response> {
-  const route = `${request.method} ${request.nextUrl.pathname}`;
-  const requestHash = createHash('sha256').update(JSON.stringify(body)).digest('hex');
-  const [, mine] = (await ctx.db.sequelize.query(
-    `insert into idempotency as held (key, user_id, route, request_hash) values ($1, $2, $3, $4)
-     on conflict (key) do update set begun_at = clock_timestamp()
-       where held.status is null and held.begun_at < clock_timestamp() - make_interval(secs => $5)
-         and (held.user_id, held.route, held.request_hash) = (excluded.user_id, excluded.route, excluded.request_hash)`,
-    { bind: [key, ctx.person.id, route, requestHash, forgottenAfter] },
-  )) as [unknown, { rowCount?: number } | number];
-  const inserted = typeof mine === 'number' ? mine : (mine?.rowCount ?? 0);
-  if (!inserted) {
-    const known = await row(ctx.db.idempotency, { where: { key } });
-    if (
-      known?.status &&
-      known.userId === ctx.person.id &&
-      known.route === route &&
-      known.requestHash === requestHash
-    ) {
-      if (!keep)
-        throw inTheWay(
-          'shown-once',
-          'This was done already, and what it gave out was shown then.',
-          'Ask for a new link.',
-        );
-      return NextResponse.json(known.answer, { status: known.status });
-    }
-    if (known && !known.status)
-      throw inTheWay(
-        'in-progress',
-        'The same request is being worked on already.',
-        'Wait a moment and look at the result.',
-      );
-    throw inTheWay('key-reused', 'This Idempotency-Key belongs to another request.', 'Send a new key.');
-  }
-  try {
-    const { status, answer } = await work();
-    await ctx.db.idempotency.update({ status, answer: keep ? (answer ?? null) : null }, { where: { key } });
-    return NextResponse.json(answer ?? null, { status });
-  } catch (error) {
-    // Not answered: the same form may be sent again. What was done before the failure is found again
-    // by the ids it carries, so it is not done twice.
-    await ctx.db.idempotency.destroy({ where: { key } }).catch(() => {});
-    throw error;
-  }
 }
 
 function requireOwnOrigin(request: NextRequest): void {
@@ -340,7 +206,7 @@ function guarded(handler: (request: NextRequest, params: Params) => Promise<Resp
 }
 
 /** The ids of an address: what is no id names nothing. */
-function idsOf(params: Params = {}): Params {
+export function idsOf(params: Params = {}): Params {
   for (const [name, value] of Object.entries(params))
     if (name.endsWith('Id') && !anyUuid.test(value))
       throw notFound(name.replace(/Id$/, ''), value.slice(0, 60));
@@ -355,7 +221,7 @@ export function problemResponse(error: unknown): Response {
   });
 }
 
-function problemBody(error: unknown): ProblemBody {
+export function problemBody(error: unknown): ProblemBody {
   if (error instanceof Problem) return error.body();
   const failure = failureOf(error);
   if (!failure || failure.kind === 'away')

@@ -5,7 +5,6 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
-import { fieldWrites } from '@/contract/fieldWrites';
 import { usePerson } from '../shared/person';
 import { gloved } from '../shared/theme';
 import { secondText } from '../shared/time';
@@ -13,7 +12,7 @@ import { lostWasSeen, sendNow, useOutbox } from './outbox';
 import type { Queued } from './queued';
 import { RefusedWrite } from './RefusedWrite';
 import { saveAsFile } from './saveAsFile';
-import { saysOf } from './says';
+import { saysOf, titleOf } from './says';
 
 /** What people did on this device that the server does not have yet, in the order it was done. */
 export function Unsent() {
@@ -48,7 +47,7 @@ export function Unsent() {
           <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
             {lost.map((l) => (
               <li key={l.seq}>
-                {fieldWrites[l.kind]?.title ?? l.kind}, {l.where}, {secondText(l.at)}
+                {titleOf(l)}, {l.where}, {secondText(l.at)}
               </li>
             ))}
           </Box>
@@ -123,7 +122,7 @@ function Line({ item, children }: { item: Queued; children: React.ReactNode }) {
       </Typography>
       <Box sx={{ overflowWrap: 'anywhere' }}>
         <Typography>
-          <b>{fieldWrites[item.kind].title}</b> · {item.where}: {saysOf(item)}
+          <b>{titleOf(item)}</b> · {item.where}: {saysOf(item)}
         </Typography>
         {children}
       </Box>

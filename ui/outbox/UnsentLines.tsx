@@ -3,10 +3,9 @@
 import Box from '@mui/material/Box';
 import Link from '@mui/material/Link';
 import NextLink from 'next/link';
-import { fieldWrites } from '@/contract/fieldWrites';
 import { timeText } from '../shared/time';
 import { useOutbox } from './outbox';
-import { saysOf } from './says';
+import { saysOf, titleOf } from './says';
 
 /** What was done here and is not sent yet, where it will stand once it is. */
 export function UnsentLines({ stationId }: { stationId: string | null }) {
@@ -45,7 +44,7 @@ export function UnsentLines({ stationId }: { stationId: string | null }) {
               </Box>
             </Box>
             <Box sx={{ gridColumn: { xs: 2, md: 'auto' }, overflowWrap: 'anywhere' }}>
-              {item.kind !== 'note' && `${fieldWrites[item.kind].title}, `}
+              {item.kind !== 'note' && `${titleOf(item)}, `}
               {item.where}: {saysOf(item)}
             </Box>
           </Box>

@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { IDBFactory } from 'fake-indexeddb';
 import { v7 } from 'uuid';
 import type { ProblemBody } from '@/contract/problem';
-import { deliver, outcomeOf, type Outcome } from './deliver';
+import { deliver, outcomeOf, togetherOf, type Outcome } from './deliver';
 import type { NewQueued, OutboxStore, Queued } from './queued';
 import { openOutbox, storeOn } from './store';
 
@@ -31,6 +31,19 @@ const write = (stationId: string, text: string, by = person): NewQueued<'note'> 
   problem: null,
 });
 const textOf = (item: Queued) => (item.body as { text: string }).text;
+
+const delivered = () => Promise.resolve<Outcome>({ kind: 'delivered', answer: null });
+/** As the server does: in their order, up to the first that is not taken. */
+const upToRefusal =
+  (one: (item: Queued) => Promise<Outcome>) =>
+  async (items: readonly Queued[]): Promise<Outcome[]> => {
+    const outcomes: Outcome[] = [];
+    for (const item of items) {
+      outcomes.push(await one(item));
+      if (outcomes.at(-1)!.kind !== 'delivered') break;
+    }
+    return outcomes;
+  };
 
 let store: OutboxStore;
 beforeEach(async () => {
@@ -67,12 +80,16 @@ test('a refusal holds its own station only, and what stands behind it stays in o
   ] as const)
     await store.add(write(s, t));
   const sent: string[] = [];
-  await deliver(store, 'p', (item) => {
-    const text = textOf(item);
-    if (text === 'bad') return Promise.resolve(outcomeOf(problem(422, 'invalid')));
-    sent.push(text);
-    return Promise.resolve<Outcome>({ kind: 'delivered', answer: null });
-  });
+  await deliver(
+    store,
+    'p',
+    upToRefusal((item) => {
+      const text = textOf(item);
+      if (text === 'bad') return Promise.resolve(outcomeOf(problem(422, 'invalid')));
+      sent.push(text);
+      return delivered();
+    }),
+  );
   expect(sent.sort()).toEqual(['a', 'b', 'd']);
   const left = await store.all();
   expect(left.map((i) => [textOf(i), i.state])).toEqual([
@@ -82,7 +99,7 @@ test('a refusal holds its own station only, and what stands behind it stays in o
   expect(left[0]!.problem).toMatchObject({ code: 'invalid' });
   // Settled, the rest goes.
   await store.remove(left[0]!.seq);
-  await deliver(store, 'p', () => Promise.resolve<Outcome>({ kind: 'delivered', answer: null }));
+  await deliver(store, 'p', upToRefusal(delivered));
   expect(await store.all()).toEqual([]);
 });
 
@@ -90,10 +107,14 @@ test('what somebody else did on this device is neither sent nor in the way', asy
   await store.add(write('s1', 'hers', { id: 'q', initials: 'CD' }));
   await store.add(write('s1', 'mine'));
   const sent: string[] = [];
-  await deliver(store, 'p', (item) => {
-    sent.push(textOf(item));
-    return Promise.resolve<Outcome>({ kind: 'delivered', answer: null });
-  });
+  await deliver(
+    store,
+    'p',
+    upToRefusal((item) => {
+      sent.push(textOf(item));
+      return delivered();
+    }),
+  );
   expect(sent).toEqual(['mine']);
   expect((await store.all()).map(textOf)).toEqual(['hers']);
 });
@@ -103,6 +124,32 @@ test('settled in another page meanwhile, a refusal does not bring it back', asyn
   await store.remove(item.seq);
   await store.put({ ...item, state: 'refused' });
   expect(await store.all()).toEqual([]);
+});
+
+describe('what goes together', () => {
+  const queue = (...texts: string[]) => texts.map((t, i) => ({ ...write('s1', t), seq: i }) as Queued);
+  const picture = { ...queue('x')[0]!, kind: 'photograph', seq: 99 } as unknown as Queued;
+  test('so many, and no more', () =>
+    expect(togetherOf(queue(...Array.from({ length: 40 }, (_, i) => `${i}`)))).toHaveLength(25));
+  test('so long, and no longer, but always one', () => {
+    expect(togetherOf(queue('x'.repeat(100_000), 'y'.repeat(100_000)))).toHaveLength(1);
+    expect(togetherOf(queue('x'.repeat(500_000)))).toHaveLength(1);
+  });
+  test('a picture alone, and what stands before it first', () => {
+    expect(togetherOf([picture, ...queue('a')])).toEqual([picture]);
+    expect(togetherOf([...queue('a', 'b'), picture]).map(textOf)).toEqual(['a', 'b']);
+  });
+  test('one that this version does not know goes alone, and holds nobody up for ever', () => {
+    const [known] = queue('a') as [Queued];
+    const strange = { ...known, kind: 'meterReading' } as unknown as Queued;
+    expect(togetherOf([strange, known])).toEqual([strange]);
+    expect(togetherOf([known, strange])).toEqual([known]);
+  });
+  test('nothing beyond a refusal', () => {
+    const [a, b, c] = queue('a', 'b', 'c') as [Queued, Queued, Queued];
+    expect(togetherOf([a, { ...b, state: 'refused' }, c])).toEqual([a]);
+    expect(togetherOf([{ ...a, state: 'refused' }, b])).toEqual([]);
+  });
 });
 
 /** A server that does each key once, and a line to it that breaks where it is told to. */
@@ -134,7 +181,11 @@ test('whatever is cut, and where: nothing lost, nothing twice, each station in i
         // Each sending is by a page of its own: it opens the store that the one before left.
         const page = async (cuts: Cut[]) => {
           const db = await openOutbox();
-          const end = deliver(storeOn(db), 'p', (item) => world.answer(item, cuts.shift() ?? 'none'));
+          const end = deliver(
+            storeOn(db),
+            'p',
+            upToRefusal((item) => world.answer(item, cuts.shift() ?? 'none')),
+          );
           await end.catch(() => {});
           db.close();
         };

@@ -7,15 +7,17 @@ import {
   fieldWrites,
   type FieldWriteBodies,
   type FieldWriteKind,
+  type SendTogether,
+  type TakenTogether,
 } from '@/contract/fieldWrites';
 import type { ProblemBody } from '@/contract/problem';
 import { judgeBody } from '@/contract/validate';
 import { newId, Refusal, refuseHere, send } from '../shared/api';
 import { deviceTime } from '../shared/deviceClock';
-import { deliver, outcomeOf, type Outcome } from './deliver';
+import { deliver, isKnown, outcomeOf, type Outcome } from './deliver';
 import type { NewQueued, OutboxStore, Queued } from './queued';
 import { forgetAll, missing, noting, type Remembered } from './remembered';
-import { saysOf } from './says';
+import { saysOf, titleOf } from './says';
 import { openOutbox, storeOn } from './store';
 
 /**
@@ -160,7 +162,7 @@ function run(): Promise<void> {
       if (!store || !person) break;
       const acting = person;
       await alone(async () => {
-        const { stopped } = await deliver(store, acting.id, sendQueued, ({ key }, outcome) =>
+        const { stopped } = await deliver(store, acting.id, sendAll, ({ key }, outcome) =>
           announce({ key, outcome }),
         );
         set({ stopped: stopped?.problem ?? null });
@@ -180,20 +182,59 @@ function run(): Promise<void> {
 const alone = <T>(work: () => Promise<T>): Promise<T> =>
   navigator.locks ? navigator.locks.request(shared, work) : work();
 
-async function sendQueued(item: Queued): Promise<Outcome> {
-  const write = fieldWrites[item.kind];
+const sendAll = (items: readonly Queued[]): Promise<readonly Outcome[]> =>
+  items.length === 1 ? sendQueued(items[0]!).then((outcome) => [outcome]) : sendQueuedTogether(items);
+
+/** What an attempt came to, whatever its answer says. */
+async function attempt<T>(sending: Promise<T>): Promise<{ answer: T } | { problem: ProblemBody }> {
   try {
-    const answer = await send(write.method, fieldWriteAddress(write, item.params), item.body, item.key, {
-      headers: { [actingPersonHeader]: item.person.id },
-      device: item.device,
-      // A picture over a thin line takes its time.
-      signal: AbortSignal.timeout(write.largest ? 120_000 : 25_000),
-    });
-    return { kind: 'delivered', answer };
+    return { answer: await sending };
   } catch (error) {
-    if (error instanceof Refusal) return outcomeOf(error.problem);
+    if (error instanceof Refusal) return { problem: error.problem };
     throw error;
   }
+}
+const outcomeOfAttempt = (tried: { answer: unknown } | { problem: ProblemBody }): Outcome =>
+  'problem' in tried ? outcomeOf(tried.problem) : { kind: 'delivered', answer: tried.answer };
+
+async function sendQueued(item: Queued): Promise<Outcome> {
+  if (!isKnown(item))
+    return outcomeOf(
+      refuseHere(
+        'unknown-kind',
+        'kind',
+        `This version of the application does not know what "${item.kind as string}" is.`,
+        'Load the page again for the newest version, then try again; or save it as a file.',
+      ).problem,
+    );
+  const write = fieldWrites[item.kind];
+  return outcomeOfAttempt(
+    await attempt(
+      send(write.method, fieldWriteAddress(write, item.params), item.body, item.key, {
+        headers: { [actingPersonHeader]: item.person.id },
+        device: item.device,
+        // A picture over a thin line takes its time.
+        signal: AbortSignal.timeout(write.largest ? 120_000 : 25_000),
+      }),
+    ),
+  );
+}
+
+async function sendQueuedTogether(items: readonly Queued[]): Promise<readonly Outcome[]> {
+  const writes: SendTogether['writes'] = items.map(({ key, kind, params, body, device, person: by }) => ({
+    key,
+    kind,
+    params,
+    body,
+    device,
+    person: by.id,
+  }));
+  const tried = await attempt(
+    send<TakenTogether>('POST', '/api/v1/field-writes', { writes }, newId(), {
+      signal: AbortSignal.timeout(60_000),
+    }),
+  );
+  return 'problem' in tried ? [outcomeOf(tried.problem)] : tried.answer.outcomes.map(outcomeOfAttempt);
 }
 
 /**
@@ -295,12 +336,12 @@ export const sendAgain = async (item: Queued, body: Queued['body'] = item.body):
 
 /** What was refused, told as a note in its place: nothing of it is lost, and what stands behind it goes on. */
 export async function keepAsNote(item: Queued): Promise<void> {
-  const { title } = fieldWrites[item.kind];
   const { occurredAt } = item.body as { occurredAt: string };
-  const text = `${title}, ${item.where}: ${saysOf(item)}. Not taken: ${item.problem?.detail ?? ''}`.slice(
-    0,
-    2000,
-  );
+  const text =
+    `${titleOf(item)}, ${item.where}: ${saysOf(item)}. Not taken: ${item.problem?.detail ?? ''}`.slice(
+      0,
+      2000,
+    );
   await change((store) =>
     store.put({
       ...item,

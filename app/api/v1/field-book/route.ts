@@ -1,4 +1,5 @@
-import { read, receive } from '@/app/api/respond';
+import { receive } from '@/app/api/receive';
+import { read } from '@/app/api/respond';
 import { fieldWrites } from '@/contract/fieldWrites';
 import { addNote, fieldBook } from '@/server/book/fieldBook';
 import { isId } from '@/server/id';

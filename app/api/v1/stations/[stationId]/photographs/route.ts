@@ -1,4 +1,5 @@
-import { read, receive } from '@/app/api/respond';
+import { receive } from '@/app/api/receive';
+import { read } from '@/app/api/respond';
 import { fieldWrites } from '@/contract/fieldWrites';
 import { addPhotograph, photographs } from '@/server/photograph/photographs';
 

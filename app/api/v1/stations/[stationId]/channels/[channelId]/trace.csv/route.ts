@@ -1,4 +1,5 @@
-import { csvFile, read } from '@/app/api/respond';
+import { csvFile } from '@/app/api/file';
+import { read } from '@/app/api/respond';
 import { channelRefs, traceWindow } from '@/server/record/trace';
 import { traceFile } from '@/server/record/traceFile';
 

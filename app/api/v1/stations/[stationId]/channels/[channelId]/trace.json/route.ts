@@ -1,4 +1,5 @@
-import { jsonFile, read } from '@/app/api/respond';
+import { jsonFile } from '@/app/api/file';
+import { read } from '@/app/api/respond';
 import { channelRefs, traceWindow } from '@/server/record/trace';
 import { traceFile } from '@/server/record/traceFile';
 

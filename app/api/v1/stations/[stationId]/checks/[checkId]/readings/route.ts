@@ -1,4 +1,4 @@
-import { receive } from '@/app/api/respond';
+import { receive } from '@/app/api/receive';
 import { fieldWrites } from '@/contract/fieldWrites';
 import { captureReading } from '@/server/check/capture';
 

@@ -1,4 +1,5 @@
-import { csvFile, read } from '@/app/api/respond';
+import { csvFile } from '@/app/api/file';
+import { read } from '@/app/api/respond';
 import { readOutFile } from '@/server/deploy/readOut';
 
 export const GET = read('view', async (ctx, _request, { stationId, deploymentId }) => {

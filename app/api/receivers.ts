@@ -1,0 +1,22 @@
+import type { FieldWriteKind } from '@/contract/fieldWrites';
+import type { Receiver } from './receive';
+import { POST as note } from './v1/field-book/route';
+import { POST as checkReading } from './v1/stations/[stationId]/checks/[checkId]/readings/route';
+import { POST as launchStamp } from './v1/stations/[stationId]/deployments/[deploymentId]/stamps/route';
+import {
+  DELETE as offLineEnd,
+  POST as offLineBegin,
+} from './v1/stations/[stationId]/installations/[installationId]/off-line/route';
+import { POST as photograph } from './v1/stations/[stationId]/photographs/route';
+import { POST as sensorConnected } from './v1/stations/[stationId]/plan/install/route';
+
+/** The route of each field write: the compiler asks for the one that is missing. */
+export const receivers: Readonly<Record<FieldWriteKind, Receiver>> = {
+  note,
+  photograph,
+  offLineBegin,
+  offLineEnd,
+  sensorConnected,
+  launchStamp,
+  checkReading,
+};
