@@ -4,7 +4,7 @@ import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { usePerson } from '../shared/person';
 import { gloved } from '../shared/theme';
 import { secondText } from '../shared/time';
@@ -65,14 +65,14 @@ export function Unsent() {
         >
           Send now
         </Button>
-        <Button sx={gloved} disabled={items.length === 0} onClick={() => saveAsFile(items)}>
+        <Button sx={gloved} disabled={mine.length === 0} onClick={() => saveAsFile(mine)}>
           Save what is not sent as a file
         </Button>
       </Box>
       {items.length === 0 && <Typography>Everything is sent.</Typography>}
       <Box component="ol" sx={{ listStyle: 'none', p: 0, m: 0, borderTop: 2, borderColor: 'text.primary' }}>
         {mine.map((item) => (
-          <Line key={item.seq} item={item}>
+          <Line key={item.seq} item={item} isMine>
             {item.state === 'refused' ? (
               <RefusedWrite item={item} />
             ) : (
@@ -83,7 +83,7 @@ export function Unsent() {
           </Line>
         ))}
         {others.map((item) => (
-          <Line key={item.seq} item={item}>
+          <Line key={item.seq} item={item} isMine={false}>
             <Typography variant="body2" color="text.secondary">
               waits for {item.person.initials} to sign in on this device
             </Typography>
@@ -103,7 +103,8 @@ const held = (items: readonly Queued[], item: Queued): boolean =>
       i.state === 'refused',
   );
 
-function Line({ item, children }: { item: Queued; children: React.ReactNode }) {
+/** What somebody else wrote is theirs: it is said that it waits, not what it says. */
+function Line({ item, isMine, children }: { item: Queued; isMine: boolean; children: ReactNode }) {
   const { occurredAt } = item.body as { occurredAt: string };
   return (
     <Box
@@ -122,7 +123,8 @@ function Line({ item, children }: { item: Queued; children: React.ReactNode }) {
       </Typography>
       <Box sx={{ overflowWrap: 'anywhere' }}>
         <Typography>
-          <b>{titleOf(item)}</b> · {item.where}: {saysOf(item)}
+          <b>{titleOf(item)}</b> · {item.where}
+          {isMine && `: ${saysOf(item)}`}
         </Typography>
         {children}
       </Box>
