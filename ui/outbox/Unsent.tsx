@@ -5,6 +5,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useState, type ReactNode } from 'react';
+import { MarginLine } from '../shared/MarginLine';
 import { usePerson } from '../shared/person';
 import { gloved } from '../shared/theme';
 import { secondText } from '../shared/time';
@@ -106,28 +107,24 @@ const held = (items: readonly Queued[], item: Queued): boolean =>
 /** What somebody else wrote is theirs: it is said that it waits, not what it says. */
 function Line({ item, isMine, children }: { item: Queued; isMine: boolean; children: ReactNode }) {
   const { occurredAt } = item.body as { occurredAt: string };
+  const isRefused = item.state === 'refused';
   return (
-    <Box
-      component="li"
-      sx={{
-        display: 'grid',
-        gridTemplateColumns: { xs: '1fr', md: '250px 1fr' },
-        columnGap: 2,
-        py: 1,
-        borderBottom: 1,
-        borderColor: 'divider',
-      }}
+    <MarginLine
+      as="li"
+      isKept={false}
+      mark={isRefused ? '!' : '↥'}
+      colour={isRefused ? 'error.main' : 'warning.main'}
+      margin={
+        <>
+          <time dateTime={occurredAt}>{secondText(occurredAt, item.zone)}</time> · {item.person.initials}
+        </>
+      }
     >
-      <Typography variant="body2" color="text.secondary">
-        <time dateTime={occurredAt}>{secondText(occurredAt, item.zone)}</time> · {item.person.initials}
+      <Typography>
+        <b>{titleOf(item)}</b> · {item.where}
+        {isMine && `: ${saysOf(item)}`}
       </Typography>
-      <Box sx={{ overflowWrap: 'anywhere' }}>
-        <Typography>
-          <b>{titleOf(item)}</b> · {item.where}
-          {isMine && `: ${saysOf(item)}`}
-        </Typography>
-        {children}
-      </Box>
-    </Box>
+      {children}
+    </MarginLine>
   );
 }
