@@ -170,12 +170,23 @@ function run(): Promise<void> {
       });
       announce({});
     } while (again);
-  })().finally(() => {
-    running = null;
-    if (again) return void run();
-    // Whoever waits still is behind what could not be sent.
-    for (const settle of [...waiters.values()]) settle(null);
-  });
+  })()
+    .catch(() =>
+      set({
+        stopped: refuseHere(
+          'store-broken',
+          'device',
+          'What this device keeps cannot be read just now.',
+          'Load the page again; what is kept stays.',
+        ).problem,
+      }),
+    )
+    .finally(() => {
+      running = null;
+      if (again) return void run();
+      // Whoever waits still is behind what could not be sent.
+      for (const settle of [...waiters.values()]) settle(null);
+    });
   return running;
 }
 
@@ -234,7 +245,10 @@ async function sendQueuedTogether(items: readonly Queued[]): Promise<readonly Ou
       signal: AbortSignal.timeout(60_000),
     }),
   );
-  return 'problem' in tried ? [outcomeOf(tried.problem)] : tried.answer.outcomes.map(outcomeOfAttempt);
+  if (!('problem' in tried)) return tried.answer.outcomes.map(outcomeOfAttempt);
+  const outcome = outcomeOf(tried.problem);
+  // Refused as a whole, whichever of them is at fault: alone the first is judged for what it is itself.
+  return [outcome.kind === 'refused' ? await sendQueued(items[0]!) : outcome];
 }
 
 /**
