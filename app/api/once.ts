@@ -11,6 +11,8 @@ export interface Intention {
   readonly body: unknown;
   /** Whether the answer is kept, to be given again; it is but for secrets. */
   readonly keep?: boolean;
+  /** Whether what was done is known by its key elsewhere: a key is then not held for who began with it. */
+  readonly isKnownByKey?: boolean;
 }
 export interface Answered {
   readonly status: number;
@@ -37,7 +39,7 @@ const forgottenAfter = 90;
 
 export async function once(
   ctx: Context,
-  { key, route, body, keep = true }: Intention,
+  { key, route, body, keep = true, isKnownByKey = false }: Intention,
   work: () => Promise<Answered>,
 ): Promise<Answered> {
   const requestHash = createHash('sha256').update(JSON.stringify(body)).digest('hex');
@@ -46,7 +48,7 @@ export async function once(
      on conflict (key) do update set begun_at = clock_timestamp()
        where held.status is null and held.begun_at < clock_timestamp() - make_interval(secs => $5)
          and (held.user_id, held.route, held.request_hash) = (excluded.user_id, excluded.route, excluded.request_hash)`,
-    { bind: [key, ctx.person.id, route, requestHash, forgottenAfter] },
+    { bind: [key, ctx.person.id, route, requestHash, isKnownByKey ? 0 : forgottenAfter] },
   )) as [unknown, { rowCount?: number } | number];
   const inserted = typeof mine === 'number' ? mine : (mine?.rowCount ?? 0);
   if (!inserted) {

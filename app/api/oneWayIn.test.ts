@@ -45,20 +45,36 @@ test('twice at the very same moment: once', async () => {
   expect(statuses[0]).toBe(201);
   expect(await lines()).toBe(before + 1);
 });
+const unanswered = (key: string, ago: string) =>
+  test_.db.sequelize.query(
+    `update idempotency set status = null, answer = null, begun_at = now() - interval '${ago}' where key = '${key}'`,
+  );
 test('a key whose process was killed before it answered is taken over once it is forgotten', async () => {
+  const headers = { 'idempotency-key': newId() };
+  const body = {
+    instrumentId: newId(),
+    name: 'a',
+    model: 'b',
+    serial: newId(),
+    calibratedOn: '2026-01-01',
+    dueOn: '2027-01-01',
+    quantities: [{ quantity: 'ph', tolerance: 0.1, resolution: 0.01, low: 0, high: 14 }],
+  };
+  const keep = () => call({ method: 'POST', path: 'v1/kit', role: 'technician', body, headers });
+  expect((await keep()).ok).toBe(true);
+  await unanswered(headers['idempotency-key'], '5 seconds');
+  expect(await (await keep()).json()).toMatchObject({ code: 'in-progress' });
+  await unanswered(headers['idempotency-key'], '5 minutes');
+  expect(await (await keep()).json()).not.toMatchObject({ code: 'in-progress' });
+});
+test('a field write is known by its key: one whose server was killed is answered at once, and not done again', async () => {
   const body = { lineId: newId(), stationId: bench.stationId, text: 'after the kill', occurredAt: now() };
   const headers = { 'idempotency-key': newId() };
   expect((await note({ body, headers })).status).toBe(201);
-  const setKey = (begun: string) =>
-    test_.db.sequelize.query(
-      `update idempotency set status = null, answer = null, begun_at = now() - interval '${begun}' where key = '${headers['idempotency-key']}'`,
-    );
-  await setKey('5 seconds');
-  expect(await (await note({ body, headers })).json()).toMatchObject({ code: 'in-progress' });
-  await setKey('5 minutes');
-  // The line it left is found by its id: told, not left twice.
   const before = await lines();
-  expect([201, 409]).toContain((await note({ body, headers })).status);
+  await unanswered(headers['idempotency-key'], '0 seconds');
+  const again = await note({ body, headers });
+  expect([again.status, await again.json()]).toEqual([201, { already: true }]);
   expect(await lines()).toBe(before);
 });
 test.each([

@@ -145,12 +145,6 @@ const forgetAnswer = (key: string) =>
   test_.db.sequelize.query(`update idempotency set status = null, answer = null where key = $1`, {
     bind: [key],
   });
-/** So much time goes by that a killed server's keys are taken over. */
-const waitLong = () =>
-  test_.db.sequelize.query(
-    `update idempotency set begun_at = now() - interval '5 minutes' where status is null`,
-  );
-
 /** What the real handlers say of those that are sent, one alone or several together. */
 async function answered(items: readonly Queued[]): Promise<Outcome[]> {
   if (items.length === 1) return [await outcome(await post(items[0]!))];
@@ -228,9 +222,7 @@ test('200 visits cut at seeded points of page, network and server: nothing lost,
             return cut;
           });
         }
-        await waitLong();
         await page(() => 'none');
-        await waitLong();
         await page(() => 'none');
         const db = await openOutbox();
         expect((await storeOn(db).all()).map((i) => [i.kind, i.problem])).toEqual([]);

@@ -56,7 +56,7 @@ export function receive<Body>(
     const body = validate(schema, sent);
     const ctx = { ...contextOf(person), device, actKey: keyOf(key) };
     const route = `${write.method} ${fieldWriteAddress(write, params)}`;
-    return once(ctx, { key, route, body }, async () => {
+    return once(ctx, { key, route, body, isKnownByKey: true }, async () => {
       const stationId = params.stationId ?? (body as { stationId?: string }).stationId ?? '';
       // A first look spares what was done a judgement of how things are now; the sure one is at the station.
       if (await isDone(ctx.db, stationId, key)) return { status, answer: already };
