@@ -1,4 +1,5 @@
 import { benchImport } from './import';
+import { benchOutbox } from './outbox';
 import { benchPlan } from './plan';
 import { benchQuality } from './quality';
 import { benchRound } from './round';
@@ -13,9 +14,10 @@ const wants = (part: string) => wanted.length === 0 || wanted.includes(part);
 if (wants('quality')) await benchQuality();
 if (wants('plan')) await benchPlan();
 if (wants('scan')) await benchScan();
-if (['import', 'trace', 'verify', 'round'].some(wants)) {
+if (['outbox', 'import', 'trace', 'verify', 'round'].some(wants)) {
   const world = await benchWorld();
   try {
+    if (wants('outbox')) await benchOutbox(world);
     if (wants('import')) await benchImport(world);
     if (wants('trace')) await benchTrace(world);
     if (wants('verify') || wants('round')) await manyStations(world);

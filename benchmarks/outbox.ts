@@ -1,0 +1,107 @@
+import { chromium, type Page } from '@playwright/test';
+import { newId } from '@/server/id';
+import { answers, start, stop } from '../scripts/children.mjs';
+import { ensureBuild } from '../scripts/machine.mjs';
+import { freePort } from '../scripts/postgres.mjs';
+import { ms, printTable } from './table';
+import type { BenchWorld } from './world';
+
+const writes = 500;
+
+/** 500 writes that waited on a device, delivered by the real page to the real application; the aim is 10 s. */
+export async function benchOutbox(world: BenchWorld): Promise<void> {
+  await ensureBuild();
+  const port = await freePort();
+  const origin = `http://127.0.0.1:${port}`;
+  const app = start('bench-app', process.execPath, ['scripts/serve.mjs'], {
+    ...process.env,
+    NODE_ENV: 'production',
+    DATABASE_URL: process.env.BENCH_URL!,
+    PORT: String(port),
+    PUBLIC_ORIGIN: origin,
+  });
+  const browser = await chromium.launch({
+    executablePath: '/usr/bin/chromium',
+    args: ['--no-sandbox', '--disable-gpu', '--disable-quic'],
+  });
+  try {
+    await answers(`${origin}/api/health`, app);
+    const page = await browser.newPage();
+    await page.goto(`${origin}/sign-in`);
+    await page.getByLabel('Name').fill('bench');
+    await page.getByLabel('Password').fill('long enough for it');
+    await page.getByRole('button', { name: 'Sign in' }).click();
+    await page.getByRole('heading', { name: 'Round' }).waitFor();
+    await page.goto(`${origin}/unsent`);
+    await page.getByText('Everything is sent.').waitFor();
+    const bare = await bareInserts(world);
+    const lines: { what: string; took: number }[] = [];
+    for (const what of ['notes at one station', 'the same, once more']) {
+      await queue(page, world);
+      const began = performance.now();
+      await page.reload();
+      await page.getByText('not sent yet').first().waitFor();
+      await page.getByText('Everything is sent.').waitFor({ timeout: 120_000 });
+      lines.push({ what, took: performance.now() - began });
+    }
+    printTable(
+      'Outbox, in Chromium',
+      lines.map(({ what, took }) => ({
+        what: `${writes} ${what}, from opening the page`,
+        value: ms(took),
+        against: `as many bare inserts, a commit each ${ms(bare)}`,
+        ratio: (took / bare).toFixed(1),
+        aim: '< 10 s',
+      })),
+    );
+  } finally {
+    await browser.close();
+    await stop(app);
+  }
+}
+
+/** Fills the outbox as the page would have, without a signal. */
+const queue = (page: Page, { stationId, ctx }: BenchWorld): Promise<void> =>
+  page.evaluate(
+    async ({ stationId, person, ids }) => {
+      const db = await new Promise<IDBDatabase>((resolve, reject) => {
+        const asked = indexedDB.open('outer-cairn outbox', 1);
+        asked.onsuccess = () => resolve(asked.result);
+        asked.onerror = () => reject(new Error('no outbox'));
+      });
+      const tx = db.transaction('write', 'readwrite');
+      const at = new Date().toISOString();
+      for (const [i, [key, lineId]] of ids.entries())
+        tx.objectStore('write').add({
+          key,
+          kind: 'note',
+          stationId,
+          params: { stationId },
+          body: { lineId, stationId, text: `Level read, ${i}`, occurredAt: at },
+          where: 'BENCH-1',
+          zone: 'Etc/UTC',
+          person,
+          device: { at, ahead: 0 },
+          state: 'waits',
+          problem: null,
+        });
+      await new Promise((resolve) => (tx.oncomplete = resolve));
+      db.close();
+    },
+    {
+      stationId,
+      person: { id: ctx.person.id, initials: ctx.person.initials },
+      ids: Array.from({ length: writes }, () => [newId(), newId()] as const),
+    },
+  );
+
+/** Lines of the audit trail, as long as a note, each in a transaction of its own. */
+async function bareInserts({ db, ctx }: BenchWorld): Promise<number> {
+  const began = performance.now();
+  for (let i = 0; i < writes; i++)
+    await db.sequelize.query(
+      'insert into audit (person_id, action, station_id, subject) values ($1, $2, null, $3::jsonb)',
+      { bind: [ctx.person.id, 'bench', JSON.stringify({ text: `Level read, ${i}` })] },
+    );
+  return performance.now() - began;
+}
