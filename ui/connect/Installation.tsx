@@ -10,7 +10,7 @@ import { faultAdvice } from '@/core/bus/faultAdvice';
 import { formatValue } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
 import { BeginSearch } from '../line/BeginSearch';
-import { useOutbox } from '../outbox/outbox';
+import { useUnsent } from '../outbox/outbox';
 import type { Queued } from '../outbox/queued';
 import { useFieldWrite } from '../outbox/useFieldWrite';
 import { Age } from '../shared/Age';
@@ -71,7 +71,7 @@ export function Installation({
     end.mutate({ kind: 'offLineEnd', stationId, params, where, zone, body: { occurredAt: nowText() } });
   const busy = begin.isPending || end.isPending;
   // What was done here and waits to be sent counts as done on this screen.
-  const kept = useOutbox().items.findLast(
+  const kept = useUnsent().findLast(
     (w): w is Queued<'offLineBegin'> | Queued<'offLineEnd'> =>
       w.state === 'waits' &&
       (w.kind === 'offLineBegin' || w.kind === 'offLineEnd') &&

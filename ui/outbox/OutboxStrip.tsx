@@ -9,7 +9,7 @@ import { formatAge, formatValue } from '@/core/quantity/format';
 import { useClockMeasure } from '../shared/deviceClock';
 import { usePerson } from '../shared/person';
 import { Strip, type StripItem } from '../shared/Strip';
-import { startOutbox, useOutbox } from './outbox';
+import { startOutbox, useOutbox, useUnsent } from './outbox';
 
 /** Room below which a person is told, bytes: some forty pictures. Our own choice. */
 const littleRoom = 20e6;
@@ -19,7 +19,8 @@ export function OutboxStrip() {
   const person = usePerson();
   const client = useQueryClient();
   useEffect(() => startOutbox(person, () => void client.invalidateQueries()), [person, client]);
-  const { items, stopped, lost, keepsNothing, room } = useOutbox();
+  const items = useUnsent();
+  const { stopped, lost, keepsNothing, room } = useOutbox();
   const clock = useClockMeasure();
   const waiting = items.filter((i) => i.state === 'waits' && i.person.id === person.id).length;
   const others = items.filter((i) => i.person.id !== person.id).length;

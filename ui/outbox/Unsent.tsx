@@ -9,7 +9,7 @@ import { MarginLine } from '../shared/MarginLine';
 import { usePerson } from '../shared/person';
 import { gloved } from '../shared/theme';
 import { secondText } from '../shared/time';
-import { lostWasSeen, sendNow, useOutbox } from './outbox';
+import { lostWasSeen, sendNow, useOutbox, useUnsent } from './outbox';
 import type { Queued } from './queued';
 import { RefusedWrite } from './RefusedWrite';
 import { saveAsFile } from './saveAsFile';
@@ -18,7 +18,8 @@ import { saysOf, titleOf } from './says';
 /** What people did on this device that the server does not have yet, in the order it was done. */
 export function Unsent() {
   const person = usePerson();
-  const { items, stopped, lost } = useOutbox();
+  const items = useUnsent();
+  const { stopped, lost } = useOutbox();
   const [busy, setBusy] = useState(false);
   const mine = items.filter((i) => i.person.id === person.id);
   const others = items.filter((i) => i.person.id !== person.id);

@@ -6,15 +6,13 @@ import NextLink from 'next/link';
 import { MarginLine } from '../shared/MarginLine';
 import { usePerson } from '../shared/person';
 import { timeText } from '../shared/time';
-import { useOutbox } from './outbox';
+import { useUnsent } from './outbox';
 import { saysOf, titleOf } from './says';
 
 /** What was done here and is not sent yet, where it will stand once it is. */
 export function UnsentLines({ stationId }: { stationId: string | null }) {
   const { id } = usePerson();
-  const items = useOutbox().items.filter(
-    (i) => i.person.id === id && (!stationId || i.stationId === stationId),
-  );
+  const items = useUnsent().filter((i) => i.person.id === id && (!stationId || i.stationId === stationId));
   if (items.length === 0) return null;
   return (
     <Box component="section" aria-label="Not sent yet" sx={{ mt: 2 }}>

@@ -1,23 +1,16 @@
 'use client';
 
 import { useSyncExternalStore } from 'react';
-import {
-  actingPersonHeader,
-  fieldWriteAddress,
-  fieldWrites,
-  type FieldWriteBodies,
-  type FieldWriteKind,
-  type SendTogether,
-  type TakenTogether,
-} from '@/contract/fieldWrites';
+import { fieldWrites, type FieldWriteBodies, type FieldWriteKind } from '@/contract/fieldWrites';
 import type { ProblemBody } from '@/contract/problem';
 import { judgeBody } from '@/contract/validate';
-import { newId, Refusal, refuseHere, send } from '../shared/api';
+import { newId, Refusal, refuseHere } from '../shared/api';
 import { deviceTime } from '../shared/deviceClock';
-import { deliver, isKnown, outcomeOf, type Outcome } from './deliver';
+import { deliver, type Outcome } from './deliver';
 import type { NewQueued, OutboxStore, Queued } from './queued';
 import { forgetAll, missing, noting, type Remembered } from './remembered';
 import { saysOf, titleOf } from './says';
+import { sendAll, sendQueued } from './send';
 import { openOutbox, storeOn } from './store';
 
 /**
@@ -26,6 +19,8 @@ import { openOutbox, storeOn } from './store';
  */
 export interface OutboxState {
   readonly items: readonly Queued[];
+  /** Keys of those whose forms still wait for what becomes of them: there they are shown. */
+  readonly inForms: ReadonlySet<string>;
   /** Why nothing is sent just now; null while it goes. */
   readonly stopped: ProblemBody | null;
   /** Writes that were kept here and are gone without having been sent, as far as this device knows. */
@@ -59,7 +54,14 @@ const patience = 8_000;
 /** Between tries while something waits, ms. */
 const every = 10_000;
 
-const empty: OutboxState = { items: [], stopped: null, lost: [], keepsNothing: false, room: null };
+const empty: OutboxState = {
+  items: [],
+  inForms: new Set(),
+  stopped: null,
+  lost: [],
+  keepsNothing: false,
+  room: null,
+};
 let state = empty;
 let person: Acting | null = null;
 let opened: Promise<OutboxStore | null> | null = null;
@@ -106,6 +108,9 @@ function announce(message: Message): void {
 }
 function hear({ key, outcome }: Message): void {
   if (!key || !outcome) return;
+  // What a form lets go of now is not to stand among the kept for a moment; the rest is read anew at the end.
+  if (outcome.kind === 'delivered' && state.inForms.has(key))
+    set({ items: state.items.filter((i) => i.key !== key) });
   waiters.get(key)?.(outcome);
   if (outcome.kind === 'delivered') tellSoon();
 }
@@ -193,72 +198,17 @@ function run(): Promise<void> {
 const alone = <T>(work: () => Promise<T>): Promise<T> =>
   navigator.locks ? navigator.locks.request(shared, work) : work();
 
-const sendAll = (items: readonly Queued[]): Promise<readonly Outcome[]> =>
-  items.length === 1 ? sendQueued(items[0]!).then((outcome) => [outcome]) : sendQueuedTogether(items);
-
-/** What an attempt came to, whatever its answer says. */
-async function attempt<T>(sending: Promise<T>): Promise<{ answer: T } | { problem: ProblemBody }> {
-  try {
-    return { answer: await sending };
-  } catch (error) {
-    if (error instanceof Refusal) return { problem: error.problem };
-    throw error;
-  }
-}
-const outcomeOfAttempt = (tried: { answer: unknown } | { problem: ProblemBody }): Outcome =>
-  'problem' in tried ? outcomeOf(tried.problem) : { kind: 'delivered', answer: tried.answer };
-
-async function sendQueued(item: Queued): Promise<Outcome> {
-  if (!isKnown(item))
-    return outcomeOf(
-      refuseHere(
-        'unknown-kind',
-        'kind',
-        `This version of the application does not know what "${item.kind as string}" is.`,
-        'Load the page again for the newest version, then try again; or save it as a file.',
-      ).problem,
-    );
-  const write = fieldWrites[item.kind];
-  return outcomeOfAttempt(
-    await attempt(
-      send(write.method, fieldWriteAddress(write, item.params), item.body, item.key, {
-        headers: { [actingPersonHeader]: item.person.id },
-        device: item.device,
-        // A picture over a thin line takes its time.
-        signal: AbortSignal.timeout(write.largest ? 120_000 : 25_000),
-      }),
-    ),
-  );
-}
-
-async function sendQueuedTogether(items: readonly Queued[]): Promise<readonly Outcome[]> {
-  const writes: SendTogether['writes'] = items.map(({ key, kind, params, body, device, person: by }) => ({
-    key,
-    kind,
-    params,
-    body,
-    device,
-    person: by.id,
-  }));
-  const tried = await attempt(
-    send<TakenTogether>('POST', '/api/v1/field-writes', { writes }, newId(), {
-      signal: AbortSignal.timeout(60_000),
-    }),
-  );
-  if (!('problem' in tried)) return tried.answer.outcomes.map(outcomeOfAttempt);
-  const outcome = outcomeOf(tried.problem);
-  // Refused as a whole, whichever of them is at fault: alone the first is judged for what it is itself.
-  return [outcome.kind === 'refused' ? await sendQueued(items[0]!) : outcome];
-}
-
 /**
  * Does a field write: kept on this device first, then sent. Returns once the server has it, or once it is
- * clear that it has to wait. Throws a refusal that comes at once: the form still holds what was entered, and
- * the write is taken out of the queue again.
+ * clear that it has to wait. A refusal that comes at once is thrown where the form still holds what was
+ * entered, and the write is taken out of the queue again; elsewhere it stays there, to be settled.
+ *
+ * @param formHolds whether the form is there still
  */
 export async function doFieldWrite<K extends FieldWriteKind, T>(
   acting: Acting,
   { kind, stationId, params = {}, body, where, zone }: Intended<K>,
+  formHolds: () => boolean,
 ): Promise<Written<T>> {
   const judged = judgeBody(fieldWrites[kind].schema, body);
   if ('problem' in judged) throw new Refusal(judged.problem);
@@ -275,26 +225,37 @@ export async function doFieldWrite<K extends FieldWriteKind, T>(
     state: 'waits',
     problem: null,
   };
+  inForm(item.key, true);
+  try {
+    return await keptThenSent<T>(item as unknown as NewQueued, formHolds);
+  } finally {
+    inForm(item.key, false);
+  }
+}
+
+function inForm(key: string, isIn: boolean): void {
+  const inForms = new Set(state.inForms);
+  if (isIn) inForms.add(key);
+  else inForms.delete(key);
+  set({ inForms });
+}
+
+async function keptThenSent<T>(item: NewQueued, formHolds: () => boolean): Promise<Written<T>> {
   const store = await open();
   const queued = store && (await keep(store, item));
-  if (!queued) {
-    const outcome = await sendQueued({ ...item, seq: 0 } as unknown as Queued);
-    if (outcome.kind === 'delivered') return { kept: false, answer: outcome.answer as T };
-    if (outcome.kind === 'refused') throw new Refusal(outcome.problem);
-    throw refuseHere(
-      'not-kept',
-      'device',
-      `This device has no room to keep it, and it could not be sent: ${outcome.problem.detail}`,
-      'Leave this page open, free some room or find a signal, and try again.',
-    );
-  }
-  const outcome = await settled(queued.key);
+  const outcome = queued ? await settled(queued.key) : await sendQueued({ ...item, seq: 0 });
   if (outcome?.kind === 'delivered') return { kept: false, answer: outcome.answer as T };
-  if (outcome?.kind === 'refused') {
-    await discardQueued(queued.seq);
+  if (outcome?.kind === 'refused' && (!queued || formHolds())) {
+    if (queued) await discardQueued(queued.seq);
     throw new Refusal(outcome.problem);
   }
-  return { kept: true };
+  if (queued) return { kept: true };
+  throw refuseHere(
+    'not-kept',
+    'device',
+    `This device has no room to keep it, and it could not be sent: ${outcome?.problem.detail ?? ''}`,
+    'Leave this page open, free some room or find a signal, and try again.',
+  );
 }
 
 async function keep(store: OutboxStore, item: NewQueued): Promise<Queued | null> {
@@ -389,3 +350,8 @@ export const useOutbox = (): OutboxState =>
     () => state,
     () => empty,
   );
+/** What is kept and not sent, but for what a form still has in hand. */
+export function useUnsent(): readonly Queued[] {
+  const { items, inForms } = useOutbox();
+  return items.filter((i) => !inForms.has(i.key));
+}

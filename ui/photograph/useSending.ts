@@ -1,10 +1,9 @@
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { AddPhotograph, Occasion } from '@/contract/photographs';
-import { doFieldWrite } from '../outbox/outbox';
+import { useDoFieldWrite } from '../outbox/useFieldWrite';
 import { newId } from '../shared/api';
 import { inServersTime, nowMs } from '../shared/deviceClock';
-import { usePerson } from '../shared/person';
 import { useStationBasics } from '../station/StationBasics';
 import { base64Of, positionOf, shrink } from './shrink';
 
@@ -33,7 +32,7 @@ const takenAt = (file: File): string =>
 
 /** Pictures made small and sent one after the other; one that is refused stands in nobody's way. */
 export function useSending(stationId: string, onSent: () => Promise<unknown>) {
-  const person = usePerson();
+  const doFieldWrite = useDoFieldWrite();
   const { code, zone } = useStationBasics();
   const [list, setList] = useState<readonly Sending[]>([]);
   const mark = (id: string, change: Partial<Sending>) =>
@@ -53,7 +52,7 @@ export function useSending(stationId: string, onSent: () => Promise<unknown>) {
             position,
             picture: await base64Of(await shrink(s.file)),
           };
-          const written = await doFieldWrite(person, {
+          const written = await doFieldWrite({
             kind: 'photograph',
             stationId,
             where: code,
