@@ -1,6 +1,6 @@
 import { expect, test, type BrowserContext, type Page } from '@playwright/test';
 import { expectTidy } from './layout';
-import { beginCheck, signIn, stationId, url, visit } from './steps';
+import { beginCheck, signIn, stack, stationId, url, visit } from './steps';
 
 /** A visit where there is no signal: what was done is kept on the device and sent once, in order. */
 test.describe.configure({ mode: 'serial' });
@@ -130,4 +130,29 @@ test('4 · a device three days ahead is told so, and what it does has the right 
   await expect(line).toContainText('device 3 d ahead, corrected');
   const at = await line.locator('time').getAttribute('datetime');
   expect(Math.abs(Date.parse(at!) - Date.now())).toBeLessThan(120_000);
+});
+
+test('5 · the server killed while it takes what waited: all of it there, once', async () => {
+  book = await context.newPage();
+  await visit(book, `/field-book?station=${station}`);
+  await context.setOffline(true);
+  for (let i = 1; i <= 6; i++) {
+    await note(book).fill(`Kept before the kill ${i}`);
+    await book.getByRole('button', { name: 'Add note' }).click();
+    await expect(device(book)).toContainText(`${i} kept on this device`);
+  }
+  const { killApp } = await import('../scripts/stack.mjs');
+  // Any page of the device may be the one that delivers.
+  const sending = context.waitForEvent('request', {
+    predicate: (r) => r.url().endsWith('/api/v1/field-writes'),
+    timeout: 60_000,
+  });
+  await context.setOffline(false);
+  await sending;
+  const startAgain = await killApp(stack().kind);
+  await startAgain();
+  await expect(device(book)).toHaveCount(0, { timeout: 60_000 });
+  await visit(book, `/field-book?station=${station}`);
+  const lines = (await book.locator('article').allInnerTexts()).filter((l) => l.includes('before the kill'));
+  expect(lines.map((l) => /kill (\d)/.exec(l)![1])).toEqual(['6', '5', '4', '3', '2', '1']);
 });

@@ -38,6 +38,10 @@ export function refuseRequest({ method, url, headers }) {
   return null;
 }
 
+/** How long a body may take to come, ms: a form half a minute, a picture by its length at 5 kB/s. */
+export const timeFor = (headers) =>
+  Math.max(30_000, Math.min(Number(headers['content-length'] ?? 0) || 0, largestBody) / 5);
+
 /** Headers of every answer. */
 export const securityHeaders = (origin) => ({
   'x-content-type-options': 'nosniff',

@@ -1,5 +1,5 @@
 import { largestPhotographBody } from '@/contract/photographs';
-import { believedAddress, refuseRequest, securityHeaders } from './requestRules.mjs';
+import { believedAddress, refuseRequest, securityHeaders, timeFor } from './requestRules.mjs';
 
 describe('whose address is believed', () => {
   test.each<[string | undefined, number, string]>([
@@ -36,6 +36,14 @@ test('a photograph as it is sent comes through', () =>
       headers: { 'content-length': String(largestPhotographBody) },
     }),
   ).toBeNull());
+test('a form comes within half a minute, a picture may take its time over a thin line, nothing for ever', () => {
+  const at = (length: string) => timeFor({ 'content-length': length }) / 1000;
+  expect(at('2000')).toBe(30);
+  expect(at('2000000')).toBe(400);
+  expect(at('99999999999')).toBeLessThan(450);
+  expect(at('x')).toBe(30);
+  expect(timeFor({})).toBe(30_000);
+});
 test('only an https origin is promised to stay one', () => {
   expect(securityHeaders('https://cairn.example')).toHaveProperty('strict-transport-security');
   expect(securityHeaders('http://127.0.0.1:3000')).not.toHaveProperty('strict-transport-security');

@@ -3,7 +3,7 @@ import { createServer } from 'node:http';
 import next from 'next';
 import { checkConfiguration } from './configuration.mjs';
 import { readiness } from './readiness.mjs';
-import { refuseRequest, believedAddress, securityHeaders } from './requestRules.mjs';
+import { believedAddress, refuseRequest, securityHeaders, timeFor } from './requestRules.mjs';
 
 const port = Number(process.env.PORT ?? 3000);
 const hostname = process.env.HOST ?? '127.0.0.1';
@@ -31,9 +31,9 @@ async function serve(request, response) {
   );
   const refused = refuseRequest(request);
   if (refused) return answer(response, refused.status, 'text/plain; charset=utf-8', refused.text);
-  // A form is short; a record file may take its time over a thin line.
+  // A form is short; a picture, and more so a record file, may take its time over a thin line.
   if (!isUpload(request)) {
-    const late = setTimeout(() => request.complete || request.socket.destroy(), 30_000);
+    const late = setTimeout(() => request.complete || request.socket.destroy(), timeFor(request.headers));
     response.on('close', () => clearTimeout(late));
   }
   if (isPage(request) && !(await databaseReady()))

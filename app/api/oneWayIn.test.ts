@@ -3,6 +3,7 @@ import { signIn } from '@/server/account/signIn';
 import { newId } from '@/server/id';
 import type { TestBench } from '@/test/bench';
 import type { TestDatabase } from '@/test/database';
+import { newInstrument } from '@/test/instrument';
 import { call, held, onRoutes, origin, type Call } from '@/test/onRoutes';
 
 /** What every write goes through before it is one: key, body, session, cookie, a database that answers. */
@@ -51,15 +52,7 @@ const unanswered = (key: string, ago: string) =>
   );
 test('a key whose process was killed before it answered is taken over once it is forgotten', async () => {
   const headers = { 'idempotency-key': newId() };
-  const body = {
-    instrumentId: newId(),
-    name: 'a',
-    model: 'b',
-    serial: newId(),
-    calibratedOn: '2026-01-01',
-    dueOn: '2027-01-01',
-    quantities: [{ quantity: 'ph', tolerance: 0.1, resolution: 0.01, low: 0, high: 14 }],
-  };
+  const body = newInstrument();
   const keep = () => call({ method: 'POST', path: 'v1/kit', role: 'technician', body, headers });
   expect((await keep()).ok).toBe(true);
   await unanswered(headers['idempotency-key'], '5 seconds');

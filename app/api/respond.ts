@@ -67,7 +67,7 @@ export function read(
   });
 }
 
-export type WriteHandler<Body> = (
+type WriteHandler<Body> = (
   ctx: Context,
   body: Body,
   params: Params,
@@ -123,7 +123,7 @@ export const signedWrite = (
     return NextResponse.json(answer, { status });
   });
 
-export const routeOf = (request: NextRequest): string => `${request.method} ${request.nextUrl.pathname}`;
+const routeOf = (request: NextRequest): string => `${request.method} ${request.nextUrl.pathname}`;
 
 /** What a device says of its clock, if it does. */
 export function deviceTimeOf(text: string | null): DeviceTime | null {

@@ -3,6 +3,7 @@ import { newId } from '@/server/id';
 import { archiveSensor, type TestBench } from '@/test/bench';
 import { type Connected } from '@/test/onBench';
 import { call, onRoutes } from '@/test/onRoutes';
+import { newInstrument } from '@/test/instrument';
 import { onePixel } from '@/test/picture';
 import { busRoutes } from '@/test/busRoutes';
 import { catalogue, planOf } from '@/test/plan';
@@ -57,15 +58,7 @@ const table: RouteRow[] = [
     path: 'v1/kit',
     may: measuring,
     succeeds: true,
-    body: () => ({
-      instrumentId: newId(),
-      name: 'a',
-      model: 'b',
-      serial: newId(),
-      calibratedOn: '2026-01-01',
-      dueOn: '2027-01-01',
-      quantities: [{ quantity: 'ph', tolerance: 0.1, resolution: 0.01, low: 0, high: 14 }],
-    }),
+    body: newInstrument,
   },
   {
     method: 'POST',

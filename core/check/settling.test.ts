@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { judgeSettling, projectFinal, type TimedValue } from './settling';
+import { atRest, judgeSettling, projectFinal, type TimedValue } from './settling';
 
 const rule = { window: 60, band: 0.1, resolution: 0.01 };
 /** First-order response sampled every second. */
@@ -111,4 +111,13 @@ describe('settling', () => {
     expect(said).toBeGreaterThan(50);
     expect(inside / said).toBeGreaterThan(0.9);
   });
+});
+
+test('at rest: shown to be so, or said by whoever watched the display; nothing else', () => {
+  const still = { movement: 0, band: 1 };
+  expect(atRest({ state: 'settled', value: 1, ...still })).toBe(true);
+  expect(atRest({ state: 'said', window: 60 })).toBe(true);
+  expect(atRest({ state: 'watching', watched: 0, window: 60 })).toBe(false);
+  expect(atRest({ state: 'restless', scatter: 1, ...still })).toBe(false);
+  expect(atRest({ state: 'moving', projected: null, ...still })).toBe(false);
 });

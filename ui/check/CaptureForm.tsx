@@ -5,14 +5,17 @@ import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import Typography from '@mui/material/Typography';
+import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
+import { fieldWriteAddress, fieldWrites } from '@/contract/fieldWrites';
+import type { CaptureReading } from '@/contract/requests';
 import type { CheckView, LiveView } from '@/contract/views';
 import type { TimedValue } from '@/core/check/settling';
 import { decimalsOf, formatValue } from '@/core/quantity/format';
 import type { QuantityCode } from '@/core/quantity/quantity';
 import type { Unit } from '@/core/quantity/unit';
-import { useFieldWrite } from '../outbox/useFieldWrite';
-import { newId, Refusal } from '../shared/api';
+import { useDoFieldWrite } from '../outbox/useFieldWrite';
+import { newId, Refusal, send } from '../shared/api';
 import { nowText } from '../shared/deviceClock';
 import { ProblemNote } from '../shared/ProblemNote';
 import { useKeys } from '../shared/useKeys';
@@ -45,11 +48,25 @@ export function CaptureForm({ check, live, watched, reached, label, onCaptured }
   const [typesDisplay, setTypesDisplay] = useState(false);
   const typing = typesDisplay || !reached;
   const linked = live?.instrument ?? null;
-  const asked = useFieldWrite<'checkReading'>(() => {
-    setValue('');
-    setTemperature('');
-    display.clear();
-    onCaptured();
+  const doFieldWrite = useDoFieldWrite();
+  const asked = useMutation({
+    mutationFn: async (body: CaptureReading): Promise<{ kept: boolean }> => {
+      const params = { checkId: check.id };
+      const { stationId } = check;
+      if (body.typed) {
+        const where = `${check.stationCode} ${check.channelName}`;
+        return doFieldWrite({ kind: 'checkReading', stationId, params, where, zone, body });
+      }
+      // The logger says what the sensor reads at this moment: such a reading cannot wait.
+      await send('POST', fieldWriteAddress(fieldWrites.checkReading, { stationId, ...params }), body);
+      return { kept: false };
+    },
+    onSuccess: () => {
+      setValue('');
+      setTemperature('');
+      display.clear();
+      onCaptured();
+    },
   });
   const capture = (how: { useLinked: boolean; confirmed: boolean }) => {
     const reference = how.useLinked
@@ -59,20 +76,13 @@ export function CaptureForm({ check, live, watched, reached, label, onCaptured }
       ? { value: linked!.temperature ?? Number.NaN, unit: '°C' as const }
       : { value: numberOf(temperature), unit: temperatureUnit };
     asked.mutate({
-      kind: 'checkReading',
-      stationId: check.stationId,
-      params: { checkId: check.id },
-      where: `${check.stationCode} ${check.channelName}`,
-      zone,
-      body: {
-        readingId: newId(),
-        reference,
-        ...(check.needsTemperature && { referenceTemperature }),
-        watched: typing ? [] : watched.slice(-900),
-        ...(typing && { typed: display.typed() }),
-        occurredAt: nowText(),
-        ...(how.confirmed && { confirmed: true }),
-      },
+      readingId: newId(),
+      reference,
+      ...(check.needsTemperature && { referenceTemperature }),
+      watched: typing ? [] : watched.slice(-900),
+      ...(typing && { typed: display.typed() }),
+      occurredAt: nowText(),
+      ...(how.confirmed && { confirmed: true }),
     });
   };
   /** As many digits as the instrument's resolution carries. */

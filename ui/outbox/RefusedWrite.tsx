@@ -17,12 +17,12 @@ export function RefusedWrite({ item }: { item: Queued }) {
   const [leaving, setLeaving] = useState(false);
   const [time, setTime] = useState<number | null>(null);
   const { problem } = item;
-  const there = (problem?.extra as Partial<InConflict> | undefined)?.there;
+  const { there, confirm } = (problem?.extra ?? {}) as Partial<InConflict> & { confirm?: boolean };
   const act = (work: () => Promise<void>) => () => {
     setBusy(true);
     void work().finally(() => setBusy(false));
   };
-  const aboutTime = problem?.field === 'occurredAt';
+  const aboutTime = problem?.code === 'future-time' || problem?.code === 'bad-time';
   return (
     <Box sx={{ mt: 0.5, pl: 1.5, borderLeft: 3, borderColor: 'error.main' }}>
       <Typography>
@@ -56,6 +56,16 @@ export function RefusedWrite({ item }: { item: Queued }) {
             <Button variant="outlined" sx={gloved} disabled={busy} onClick={act(() => sendAgain(item))}>
               Try again
             </Button>
+            {confirm && (
+              <Button
+                variant="outlined"
+                sx={gloved}
+                disabled={busy}
+                onClick={act(() => sendAgain(item, { ...item.body, confirmed: true } as Queued['body']))}
+              >
+                The display really showed this
+              </Button>
+            )}
             {item.kind !== 'note' && (
               <Button sx={gloved} disabled={busy} onClick={act(() => keepAsNote(item))}>
                 Keep it as a note

@@ -42,8 +42,8 @@ export async function sendQueued(item: Queued): Promise<Outcome> {
       send(write.method, fieldWriteAddress(write, item.params), item.body, item.key, {
         headers: { [actingPersonHeader]: item.person.id },
         device: item.device,
-        // A picture over a thin line takes its time.
-        signal: AbortSignal.timeout(write.largest ? 120_000 : 25_000),
+        // A picture over a thin line takes its time, as much as the server gives it.
+        signal: AbortSignal.timeout(write.largest ? 420_000 : 25_000),
       }),
     ),
   );

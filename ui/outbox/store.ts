@@ -7,12 +7,11 @@ interface Held extends DBSchema {
 
 const name = 'outer-cairn outbox';
 
-/** Opens the outbox of this device. `lost` is called where the browser says that it lost data of it. */
-export const openOutbox = (lost: () => void = () => {}): Promise<IDBPDatabase<Held>> =>
+/** Opens the outbox of this device. */
+export const openOutbox = (): Promise<IDBPDatabase<Held>> =>
   openDB<Held>(name, 1, {
-    upgrade(db, from, _to, _tx, event) {
-      if (from === 0) db.createObjectStore('write', { keyPath: 'seq', autoIncrement: true });
-      if ((event as IDBVersionChangeEvent & { dataLoss?: string }).dataLoss === 'total') lost();
+    upgrade(db) {
+      db.createObjectStore('write', { keyPath: 'seq', autoIncrement: true });
     },
   });
 
