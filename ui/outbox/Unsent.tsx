@@ -19,7 +19,7 @@ import { saysOf, titleOf } from './says';
 export function Unsent() {
   const person = usePerson();
   const items = useUnsent();
-  const { stopped, lost } = useOutbox();
+  const { isRead, stopped, lost } = useOutbox();
   const [busy, setBusy] = useState(false);
   const mine = items.filter((i) => i.person.id === person.id);
   const others = items.filter((i) => i.person.id !== person.id);
@@ -71,7 +71,9 @@ export function Unsent() {
           Save what is not sent as a file
         </Button>
       </Box>
-      {items.length === 0 && <Typography>Everything is sent.</Typography>}
+      {items.length === 0 && (
+        <Typography>{isRead ? 'Everything is sent.' : 'Looking what this device keeps …'}</Typography>
+      )}
       <Box component="ol" sx={{ listStyle: 'none', p: 0, m: 0, borderTop: 2, borderColor: 'text.primary' }}>
         {mine.map((item) => (
           <Line key={item.seq} item={item} isMine>

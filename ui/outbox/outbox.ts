@@ -18,6 +18,8 @@ import { openOutbox, storeOn } from './store';
  * store is shared, and under one lock one page at a time delivers.
  */
 export interface OutboxState {
+  /** Whether it was looked what this device keeps; before, nothing can be said of it. */
+  readonly isRead: boolean;
   readonly items: readonly Queued[];
   /** Keys of those whose forms still wait for what becomes of them: there they are shown. */
   readonly inForms: ReadonlySet<string>;
@@ -55,6 +57,7 @@ const patience = 8_000;
 const every = 10_000;
 
 const empty: OutboxState = {
+  isRead: false,
   items: [],
   inForms: new Set(),
   stopped: null,
@@ -85,10 +88,10 @@ function open(): Promise<OutboxStore | null> {
     try {
       const store = noting(storeOn(await openOutbox()));
       const items = await store.all();
-      set({ items, lost: missing(items) });
+      set({ isRead: true, items, lost: missing(items) });
       return store;
     } catch {
-      set({ keepsNothing: true });
+      set({ isRead: true, keepsNothing: true });
       return null;
     }
   })();
