@@ -36,6 +36,14 @@ export const layers = {
     built: true,
     tests: 'unit',
   },
+  sw: {
+    what: 'the shell: a service worker that draws what the device holds where the server cannot be reached.',
+    may: ['contract', 'ui'],
+    packages: [],
+    node: false,
+    built: true,
+    tests: 'unit',
+  },
   contract: {
     what: 'what crosses the wire: requests with their schemas, answers, who may what.',
     may: ['schema', 'core'],
@@ -119,7 +127,7 @@ export const layers = {
   scripts: {
     what: 'start, seed, test, the command line.',
     may: ['server', 'contract', 'db', 'devices', 'core', 'catalogue', 'simulator', 'test'],
-    packages: ['pg', 'next'],
+    packages: ['esbuild', 'pg', 'next'],
     node: true,
     tests: 'integration',
   },

@@ -12,6 +12,8 @@ export default defineConfig({
   reporter: [['list']],
   forbidOnly: true,
   use: {
+    // A journey that wants the shell asks for it: the others need not fetch it, and their pages may take their time.
+    serviceWorkers: 'block',
     viewport: { width: 1280, height: 800 },
     launchOptions: {
       executablePath: '/usr/bin/chromium',

@@ -11,6 +11,7 @@ export function proxy(request: NextRequest) {
     "font-src 'self'",
     "connect-src 'self'",
     "worker-src 'self' blob:",
+    "manifest-src 'self'",
     "object-src 'none'",
     "base-uri 'self'",
     "form-action 'self'",

@@ -3,7 +3,7 @@ import { notFound, redirect } from 'next/navigation';
 import { connection } from 'next/server';
 import { database } from '@/db/database';
 import { failureOf } from '@/db/failure';
-import { personOfSession } from '@/server/account/signIn';
+import { personOfSession, sessionWasEnded } from '@/server/account/signIn';
 import { requirePermission } from '@/server/account/permission';
 import type { Context } from '@/server/context';
 import { Problem } from '@/server/problem';
@@ -15,7 +15,8 @@ export async function pageContext(): Promise<Context> {
   await connection();
   const token = (await cookies()).get(sessionCookie)?.value;
   const person = token ? await personOfSession(database(), token) : null;
-  if (!person) redirect('/sign-in');
+  if (!person)
+    redirect(token && (await sessionWasEnded(database(), token)) ? '/sign-in?ended=elsewhere' : '/sign-in');
   return contextOf(person);
 }
 

@@ -14,3 +14,6 @@ export interface ProblemBody {
   /** Whatever else helps to decide, e.g. the other person's version. */
   readonly extra?: unknown;
 }
+
+/** A session that its person, or an administrator, ended from another device. */
+export const endedElsewhere = 'session-ended-elsewhere';

@@ -69,10 +69,33 @@ export function ensurePackages() {
   writeFileSync(mark, wanted);
 }
 
+/** Bundles the shell (sw/) over the files that were built: what it keeps on a device, by their hashed names. */
+async function buildShell() {
+  const { build } = await import('esbuild');
+  const files = readdirSync(path.join(root, '.next', 'static'), { recursive: true, withFileTypes: true })
+    .filter((f) => f.isFile() && !f.name.endsWith('.map'))
+    .map((f) => path.join(path.relative(path.join(root, '.next'), f.parentPath), f.name))
+    .map((f) => `/_next/${f.split(path.sep).map(encodeURIComponent).join('/')}`)
+    .sort();
+  await build({
+    entryPoints: [path.join(root, 'sw', 'worker.ts')],
+    outfile: path.join(root, 'public', 'sw.js'),
+    bundle: true,
+    minify: true,
+    target: 'es2022',
+    logLevel: 'warning',
+    define: {
+      SHELL_FILES: JSON.stringify(files),
+      SHELL_VERSION: JSON.stringify(readFileSync(path.join(root, '.next', 'BUILD_ID'), 'utf8')),
+    },
+  });
+}
+
 /** Builds the application when a source is newer than the last build; `begun` is given the process that does it. */
 export async function ensureBuild(begun = () => {}) {
   const mark = path.join(root, '.next', 'BUILD_ID');
-  const built = existsSync(mark) ? statSync(mark).mtimeMs : 0;
+  const isWhole = existsSync(mark) && existsSync(path.join(root, 'public', 'sw.js'));
+  const built = isWhole ? statSync(mark).mtimeMs : 0;
   if (
     newest([
       ...Object.keys(layers).filter((name) => layers[name].built),
@@ -91,6 +114,7 @@ export async function ensureBuild(begun = () => {}) {
   begun(building);
   const [status] = await once(building, 'close');
   if (status !== 0) process.exit(status ?? 1);
+  await buildShell();
 }
 
 function newest(names) {

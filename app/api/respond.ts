@@ -3,12 +3,12 @@ import type Joi from 'joi';
 import { NextResponse, type NextRequest } from 'next/server';
 import { deviceTimeHeader, parseDeviceTime, serverTimeHeader, type DeviceTime } from '@/contract/deviceClock';
 import type { Permission } from '@/contract/permission';
-import type { ProblemBody } from '@/contract/problem';
+import { endedElsewhere, type ProblemBody } from '@/contract/problem';
 import { judgeBody } from '@/contract/validate';
 import { database } from '@/db/database';
 import { failureOf, type Failure } from '@/db/failure';
 import { requirePermission } from '@/server/account/permission';
-import { personOfSession } from '@/server/account/signIn';
+import { personOfSession, sessionWasEnded } from '@/server/account/signIn';
 import type { Context, Person } from '@/server/context';
 import { log } from '@/server/process/log';
 import { badField, inTheWay, notFound, Problem } from '@/server/problem';
@@ -36,7 +36,7 @@ async function signedIn(request: NextRequest): Promise<Person> {
   const person = token ? await personOfSession(database(), token) : null;
   if (!person)
     throw new Problem({
-      code: 'signed-out',
+      code: token && (await sessionWasEnded(database(), token)) ? endedElsewhere : 'signed-out',
       status: 401,
       title: 'Not signed in',
       detail: 'You are not signed in, or your session has ended.',

@@ -102,6 +102,7 @@ const table: RouteRow[] = [
     // Nothing that may be dialled.
     body: () => ({ address: '203.0.113.9:80', supplyVoltage: 12, ports: [] }),
   },
+  { method: 'GET', path: `${S}/basics`, may: everyone, succeeds: true },
   { method: 'GET', path: `${S}/plan`, may: everyone, succeeds: true },
   {
     method: 'PUT',

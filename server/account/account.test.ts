@@ -20,7 +20,7 @@ import {
   signOutEverywhere,
 } from './people';
 import { requirePermission } from './permission';
-import { personOfSession, signIn, signOut } from './signIn';
+import { personOfSession, sessionWasEnded, signIn, signOut } from './signIn';
 
 let test_: TestDatabase;
 let admin: Person;
@@ -74,6 +74,14 @@ test('a session ends a fortnight after it began, and after three days in which n
   expect(await personOfSession(test_.db, token, expiresAt)).toBeNull();
   const unused = await enter('heron');
   expect(await personOfSession(test_.db, unused.token, new Date(Date.now() + 3.1 * day))).toBeNull();
+});
+test('a session that was ended on purpose is told from one that ran out: its device is to hold nothing', async () => {
+  const [ended, unused] = [await enter('heron'), await enter('heron')];
+  await signOut(test_.db, ended.token);
+  expect(await sessionWasEnded(test_.db, ended.token)).toBe(true);
+  expect(await personOfSession(test_.db, unused.token, unused.expiresAt)).toBeNull();
+  expect(await sessionWasEnded(test_.db, unused.token)).toBe(false);
+  expect(await sessionWasEnded(test_.db, 'made up')).toBe(false);
 });
 test('neither token, link nor password is on file; the application cannot even ask', async () => {
   const { token, device } = await enter('heron');

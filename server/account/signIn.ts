@@ -113,6 +113,14 @@ export async function personOfSession(db: Database, token: string, now = new Dat
   return person;
 }
 
+/** Whether a session was ended on purpose, from wherever: then what its device holds is to go. */
+export async function sessionWasEnded(db: Database, token: string): Promise<boolean> {
+  const [found] = await query<{ was: boolean }>(db, 'select session_was_ended(:hash) as was', {
+    hash: tokenHash(token),
+  });
+  return found?.was ?? false;
+}
+
 export async function signOut(db: Database, token: string, now = new Date()): Promise<void> {
   const person = await personOfSession(db, token, now);
   await query(db, 'select end_session(:hash, :now)', { hash: tokenHash(token), now });

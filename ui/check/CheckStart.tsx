@@ -1,5 +1,6 @@
 'use client';
 
+import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
@@ -22,6 +23,7 @@ import { useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
 import { StateMark } from '../shared/stateMark';
 import { gloved } from '../shared/theme';
+import { isAway } from '../taken/away';
 import { timeText } from '../shared/time';
 import { useStationBasics } from '../station/StationBasics';
 import { StationHead } from '../station/StationHead';
@@ -81,6 +83,12 @@ export function CheckStart({ start, channelId }: { start: CheckStartView; channe
           sx={{ maxWidth: 760, display: 'grid', gap: 2 }}
         >
           <Typography variant="h2">Begin a check</Typography>
+          {isAway() && (
+            <Alert severity="warning" variant="outlined" sx={{ color: 'text.primary' }}>
+              To begin one the server has to be reached. A check that was begun before you left was taken
+              along: its readings are typed from the logger’s display, and wait here.
+            </Alert>
+          )}
           <TextField
             select
             size="medium"

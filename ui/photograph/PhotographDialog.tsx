@@ -1,6 +1,5 @@
 'use client';
 
-import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
 import DialogActions from '@mui/material/DialogActions';
@@ -16,7 +15,8 @@ import { placeText } from '../shared/place';
 import { ProblemNote } from '../shared/ProblemNote';
 import { timeText } from '../shared/time';
 import { useKeys } from '../shared/useKeys';
-import { pictureAddress, pictureText } from './picture';
+import { Picture } from './Picture';
+import { pictureText } from './pictureText';
 
 /** One photograph large; arrow keys turn to the next. */
 export function PhotographDialog({
@@ -58,9 +58,10 @@ export function PhotographDialog({
     <Dialog open onClose={onClose} maxWidth="lg" fullWidth aria-labelledby="photograph">
       <DialogTitle id="photograph">{pictureText(shown)}</DialogTitle>
       <DialogContent>
-        <Box
-          component="img"
-          src={pictureAddress(stationId, shown.id, 'large')}
+        <Picture
+          stationId={stationId}
+          id={shown.id}
+          size="large"
           alt={pictureText(shown)}
           width={shown.width}
           height={shown.height}

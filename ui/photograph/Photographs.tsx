@@ -12,7 +12,8 @@ import { ProblemNote } from '../shared/ProblemNote';
 import { timeText } from '../shared/time';
 import { AddPhotographs } from './AddPhotographs';
 import { PhotographDialog } from './PhotographDialog';
-import { pictureAddress, pictureText } from './picture';
+import { Picture } from './Picture';
+import { pictureText } from './pictureText';
 
 /** Photographs of the terminals and the place: before anything is touched, and when it is done. */
 export function Photographs({ stationId, planRevision }: { stationId: string; planRevision: number | null }) {
@@ -61,9 +62,10 @@ export function Photographs({ stationId, planRevision }: { stationId: string; pl
               borderColor: 'divider',
             }}
           >
-            <Box
-              component="img"
-              src={pictureAddress(stationId, g.id, 'small')}
+            <Picture
+              stationId={stationId}
+              id={g.id}
+              size="small"
               alt=""
               loading="lazy"
               sx={{ display: 'block', width: '100%', height: 150, objectFit: 'cover' }}

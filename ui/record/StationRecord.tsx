@@ -12,6 +12,7 @@ import { formatValue } from '@/core/quantity/format';
 import { Age } from '../shared/Age';
 import { load } from '../shared/api';
 import { useMay } from '../shared/person';
+import { every } from '../shared/polling';
 import { ProblemNote } from '../shared/ProblemNote';
 import { SmallTrace } from '../shared/SmallTrace';
 import { StateMark } from '../shared/stateMark';
@@ -39,7 +40,7 @@ export function StationRecord({ initial }: { initial: StationRecordView }) {
     queryKey: [path],
     queryFn: () => load<StationRecordView>(path),
     initialData: initial,
-    refetchInterval: 30_000,
+    refetchInterval: every(30_000),
   });
   const mayImport = useMay('import');
   const mayMark = useMay('mark');

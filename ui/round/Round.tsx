@@ -8,7 +8,7 @@ import Typography from '@mui/material/Typography';
 import visuallyHidden from '@mui/utils/visuallyHidden';
 import NextLink from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import type { SmallTraceView } from '@/contract/recordViews';
 import type { FindingView, RoundStop, RoundView } from '@/contract/views';
 import type { StoneName } from '@/core/trust/finding';
@@ -104,16 +104,20 @@ export function Round({ initial, asked }: { initial: RoundView; asked: string })
   );
 }
 
-function Stop({
+/** One stop in a list: its stones, why it needs someone, what to bring. */
+export function Stop({
   stop,
   rank,
   current,
   small,
+  children,
 }: {
   stop: RoundStop;
   rank: number;
   current: boolean;
   small: ReadonlyMap<string, SmallTraceView>;
+  /** What is said below it. */
+  children?: ReactNode;
 }) {
   const shown = stop.findings.slice(0, 2);
   const more = stop.findings.length - shown.length + stop.more;
@@ -191,6 +195,7 @@ function Stop({
             <b aria-label="Caution">⚠</b> {stop.cautions.join(' ')}
           </Typography>
         )}
+        {children}
       </Box>
     </Box>
   );

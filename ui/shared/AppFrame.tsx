@@ -17,7 +17,9 @@ import { useState, type MouseEvent, type ReactNode } from 'react';
 import { may } from '@/contract/permission';
 import type { PersonView } from '@/contract/views';
 import { OutboxStrip } from '../outbox/OutboxStrip';
-import { send } from './api';
+import { AwayStrip } from '../taken/AwayStrip';
+import { DeviceStrip } from '../taken/DeviceStrip';
+import { signOut } from '../taken/signOut';
 import { ClockStrip } from './ClockStrip';
 import { PersonProvider } from './person';
 import { Shortcuts } from './Shortcuts';
@@ -32,8 +34,20 @@ const places = [
 /** A station's views have a row of their own: there none of these is where one is. */
 const isHere = (href: string, path: string) => (href === '/' ? path === '/' : path.startsWith(href));
 
-/** The band on top, one line at any width; the strip of running clocks, the view below. */
-export function AppFrame({ person, children }: { person: PersonView; children: ReactNode }) {
+/**
+ * The band on top, one line at any width; the strip of running clocks, the view below.
+ *
+ * @param away drawn from what the device holds: when that was taken along, null where that cannot be said
+ */
+export function AppFrame({
+  person,
+  away,
+  children,
+}: {
+  person: PersonView;
+  away?: { readonly takenAt: string | null };
+  children: ReactNode;
+}) {
   const path = usePathname();
   return (
     <PersonProvider person={person}>
@@ -116,6 +130,7 @@ export function AppFrame({ person, children }: { person: PersonView; children: R
         <SchemeSwitch />
         <PersonMenu person={person} />
       </Box>
+      {away ? <AwayStrip takenAt={away.takenAt} /> : <DeviceStrip />}
       <OutboxStrip />
       <ClockStrip />
       <Box
@@ -192,6 +207,9 @@ function PersonMenu({ person }: { person: PersonView }) {
         <MenuItem component={NextLink} href="/account" onClick={close} sx={{ minHeight: 48 }}>
           Own account
         </MenuItem>
+        <MenuItem component={NextLink} href="/take-along" onClick={close} sx={{ minHeight: 48 }}>
+          Take along
+        </MenuItem>
         <MenuItem component={NextLink} href="/unsent" onClick={close} sx={{ minHeight: 48 }}>
           Not sent yet
         </MenuItem>
@@ -209,19 +227,13 @@ function PersonMenu({ person }: { person: PersonView }) {
           </MenuItem>
         )}
         <Divider />
-        <MenuItem
-          sx={{ minHeight: 48 }}
-          onClick={() => void send('DELETE', '/api/v1/session').finally(() => signedOut())}
-        >
+        <MenuItem sx={{ minHeight: 48 }} onClick={() => void signOut()}>
           Sign out
         </MenuItem>
       </Menu>
     </>
   );
 }
-
-/** A full load, so that nothing of the signed-in person stays in memory. */
-const signedOut = () => window.location.replace('/sign-in');
 
 function SchemeSwitch() {
   const { mode, systemMode, setMode } = useColorScheme();

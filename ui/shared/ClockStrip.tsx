@@ -6,6 +6,7 @@ import NextLink from 'next/link';
 import type { ClockStripView } from '@/contract/views';
 import { load } from './api';
 import { Age } from './Age';
+import { every } from './polling';
 import { Strip } from './Strip';
 
 /** Channels of a station that went off-line at one moment. */
@@ -25,7 +26,7 @@ export function ClockStrip() {
   const { data } = useQuery({
     queryKey: ['clock-strip'],
     queryFn: () => load<ClockStripView>('/api/v1/clock-strip'),
-    refetchInterval: 10_000,
+    refetchInterval: every(10_000),
   });
   if (!data) return null;
   const items = [

@@ -18,6 +18,7 @@ export function Providers({ children }: { children: ReactNode }) {
           mutations: { networkMode: 'always' },
           queries: {
             networkMode: 'always',
+            refetchOnReconnect: true,
             retry: (n, error) =>
               n < 2 &&
               error instanceof Refusal &&

@@ -2,6 +2,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useSearchParams } from 'next/navigation';
 import { useState } from 'react';
 import { load } from './api';
+import { every as polled } from './polling';
 import { useKeys } from './useKeys';
 
 /** A page of a list as the server gives it. */
@@ -39,7 +40,7 @@ export function useList<V extends Page>({ path, api, initial, asked, every, rows
     queryFn: () => load<V>(`${api}?${query}`),
     initialData: query === asked ? initial : undefined,
     placeholderData: keepPreviousData,
-    refetchInterval: every,
+    refetchInterval: polled(every),
   });
   const [at, setAt] = useState(-1);
   const pages = Math.max(1, Math.ceil(data.total / data.pageSize));

@@ -1,5 +1,6 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { load } from './api';
+import { every as polled } from './polling';
 
 /**
  * What a page shows, as the server sent it with the page and as it is asked for again. `changed` settles when the
@@ -13,7 +14,7 @@ export function useView<T extends object>(path: string, initial: T, every?: numb
     queryKey: [path],
     queryFn: () => load<T>(path),
     initialData: initial,
-    refetchInterval: every ?? false,
+    refetchInterval: every ? polled(every) : false,
   });
   const changed = async () => {
     void client.invalidateQueries({ queryKey: ['clock-strip'] });

@@ -15,6 +15,7 @@ import { load } from '../shared/api';
 import { Age } from '../shared/Age';
 import { Cairn } from '../shared/Cairn';
 import { useMay } from '../shared/person';
+import { every } from '../shared/polling';
 import { ProblemNote } from '../shared/ProblemNote';
 import { StateMark, stateWord } from '../shared/stateMark';
 import { CollectButton } from './CollectButton';
@@ -37,7 +38,7 @@ export function StationSheet({ initial }: { initial: Sheet }) {
     queryKey: [path],
     queryFn: () => load<Sheet>(path),
     initialData: initial,
-    refetchInterval: 15_000,
+    refetchInterval: every(15_000),
   });
   const mayMeasure = useMay('measure');
   // Asked again while somebody looks at the page, and by nobody else.
@@ -45,7 +46,7 @@ export function StationSheet({ initial }: { initial: Sheet }) {
     queryKey: [path, 'live'],
     queryFn: () => load<StationLiveView>(`${path}/live`),
     enabled: mayMeasure && s.logger !== null,
-    refetchInterval: 30_000,
+    refetchInterval: every(30_000),
     retry: false,
   });
   const small = useSmallTraces(s.paths.map((p) => ({ stationId: s.id, channelId: p.channelId })));

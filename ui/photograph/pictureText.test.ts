@@ -1,6 +1,6 @@
 import type { PhotographView } from '@/contract/photographs';
 import { placeText } from '../shared/place';
-import { pictureText } from './picture';
+import { pictureText } from './pictureText';
 import { inside } from './shrink';
 
 test.each([

@@ -1,0 +1,128 @@
+import type { ReactNode } from 'react';
+import type { DeployView } from '@/contract/deployViews';
+import type { PlanView } from '@/contract/planViews';
+import type {
+  CheckStartView,
+  CheckView,
+  ConnectView,
+  FieldBookLineView,
+  InstrumentView,
+  StationSheet as Sheet,
+} from '@/contract/views';
+import { CheckRun } from '../check/CheckRun';
+import { CheckStart } from '../check/CheckStart';
+import { Connect } from '../connect/Connect';
+import { DeployPage } from '../deploy/DeployPage';
+import { FieldBook } from '../fieldBook/FieldBook';
+import { Kit } from '../kit/Kit';
+import { Unsent } from '../outbox/Unsent';
+import { PlanPage } from '../plan/PlanPage';
+import { WiringSheet } from '../plan/WiringSheet';
+import { StationSheet } from '../station/StationSheet';
+import { bookAddress, kitAddress, of } from '../taken/addresses';
+import type { HeldStop } from '../taken/store';
+import { HeldStops } from './HeldStops';
+
+/** Where a view stands and what was asked for in its address. */
+interface At {
+  /** What stood at the places of its path, by name. */
+  readonly params: Readonly<Record<string, string>>;
+  readonly query: URLSearchParams;
+  readonly stops: readonly HeldStop[];
+}
+/** A view that can be drawn from what a device holds. */
+export interface AwayView {
+  /** Its path, as the folders of its page are called. */
+  readonly path: string;
+  /** What it is drawn from; null for one that needs nothing. */
+  readonly address: ((at: At) => string) | null;
+  readonly draw: (body: unknown, at: At) => ReactNode;
+}
+
+/** Stations as a book's forms want them. */
+const stationsOf = (stops: readonly HeldStop[], lines: readonly FieldBookLineView[]) =>
+  stops.map(({ stationId, stop: { code, name } }) => ({
+    id: stationId,
+    code,
+    name,
+    zone: lines.find((l) => l.stationId === stationId)?.zone ?? 'utc',
+  }));
+
+const station = '/stations/[stationId]';
+
+/** Every view that works away. What is not here needs the server. */
+export const awayViews: readonly AwayView[] = [
+  { path: '/', address: null, draw: () => <HeldStops /> },
+  { path: '/take-along', address: null, draw: () => <HeldStops /> },
+  { path: '/unsent', address: null, draw: () => <Unsent /> },
+  { path: '/kit', address: () => kitAddress, draw: (body) => <Kit initial={body as InstrumentView[]} /> },
+  {
+    path: '/field-book',
+    address: ({ query }) => {
+      const stationId = query.get('station');
+      return stationId ? of(stationId).book : bookAddress;
+    },
+    draw: (body, { query, stops }) => {
+      const lines = body as FieldBookLineView[];
+      return (
+        <FieldBook initial={lines} stations={stationsOf(stops, lines)} stationId={query.get('station')} />
+      );
+    },
+  },
+  {
+    path: station,
+    address: ({ params }) => of(params.stationId!).sheet,
+    draw: (body) => <StationSheet initial={body as Sheet} />,
+  },
+  {
+    path: `${station}/connect`,
+    address: ({ params }) => of(params.stationId!).connect,
+    draw: (body) => <Connect initial={body as ConnectView} />,
+  },
+  {
+    path: `${station}/connect/plan`,
+    address: ({ params }) => of(params.stationId!).plan,
+    draw: (body) => <PlanPage initial={body as PlanView} />,
+  },
+  {
+    path: `${station}/connect/plan/sheet`,
+    address: ({ params }) => of(params.stationId!).plan,
+    draw: (body) => {
+      const view = body as PlanView;
+      return view.plan ? <WiringSheet view={view} plan={view.plan} /> : null;
+    },
+  },
+  {
+    path: `${station}/connect/deploy`,
+    address: ({ params }) => of(params.stationId!).deployment,
+    draw: (body) => <DeployPage initial={body as DeployView} />,
+  },
+  {
+    path: `${station}/check`,
+    address: ({ params }) => of(params.stationId!).checks,
+    draw: (body, { query }) => <CheckStart start={body as CheckStartView} channelId={query.get('channel')} />,
+  },
+  {
+    path: `${station}/check/[checkId]`,
+    address: ({ params }) => of(params.stationId!).check(params.checkId!),
+    draw: (body) => <CheckRun initial={body as CheckView} />,
+  },
+];
+
+/** The view of a path with what stands at its places; null where none works away. */
+export function awayViewOf(path: string): { view: AwayView; params: Record<string, string> } | null {
+  const parts = path.split('/').filter(Boolean);
+  for (const view of awayViews) {
+    const wanted = view.path.split('/').filter(Boolean);
+    if (wanted.length !== parts.length) continue;
+    const params: Record<string, string> = {};
+    const fits = wanted.every((w, i) => {
+      const name = /^\[(\w+)\]$/.exec(w)?.[1];
+      if (!name) return w === parts[i];
+      params[name] = decodeURIComponent(parts[i]!);
+      return true;
+    });
+    if (fits) return { view, params };
+  }
+  return null;
+}

@@ -1,0 +1,48 @@
+import type { CheckStartView, StationBasics, StationSheet } from '@/contract/views';
+import { smallTracesAddress } from '../shared/useSmallTraces';
+
+/** What the views of a stop ask the application for. */
+export const of = (stationId: string) => {
+  const station = `/api/v1/stations/${stationId}`;
+  return {
+    basics: `${station}/basics`,
+    sheet: station,
+    visit: `${station}/visit`,
+    connect: `${station}/connect`,
+    clock: `${station}/clock`,
+    plan: `${station}/plan`,
+    deployment: `${station}/deployment`,
+    photographs: `${station}/photographs`,
+    checks: `${station}/checks`,
+    check: (checkId: string) => `${station}/checks/${checkId}`,
+    book: `/api/v1/field-book?station=${stationId}`,
+  };
+};
+
+/** What belongs to no stop. */
+export const kitAddress = '/api/v1/kit';
+export const bookAddress = '/api/v1/field-book?';
+export const ofNoStop: readonly string[] = [kitAddress, bookAddress, '/api/v1/clock-strip'];
+
+/**
+ * All addresses of a stop, by what was answered so far: which views it has, which checks are open, whose
+ * traces are drawn small. Asked until nothing new comes.
+ */
+export function addressesOf(stationId: string, answers: ReadonlyMap<string, unknown>): string[] {
+  const its = of(stationId);
+  const basics = answers.get(its.basics) as StationBasics | undefined;
+  const sheet = answers.get(its.sheet) as StationSheet | undefined;
+  const checks = answers.get(its.checks) as CheckStartView | undefined;
+  return [
+    its.basics,
+    its.sheet,
+    its.visit,
+    its.photographs,
+    its.book,
+    ...(basics?.logger ? [its.connect, its.clock, its.plan, its.deployment, its.checks] : []),
+    ...(checks?.channels.flatMap((c) => (c.openCheckId ? [its.check(c.openCheckId)] : [])) ?? []),
+    ...(sheet?.paths.length
+      ? [smallTracesAddress(sheet.paths.map((p) => ({ stationId, channelId: p.channelId })))]
+      : []),
+  ];
+}
