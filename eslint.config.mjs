@@ -3,7 +3,9 @@ import typescript from 'eslint-config-next/typescript';
 
 /** Layers are fenced by dependency-cruiser.config.mjs; an import it cannot read is refused here. */
 const config = [
-  { ignores: ['.next/**', '.data/**', 'node_modules/**', 'next-env.d.ts', 'test-results/**', 'public/sw.js'] },
+  {
+    ignores: ['.next/**', '.data/**', 'node_modules/**', 'next-env.d.ts', 'test-results/**', 'public/sw.js'],
+  },
   ...next,
   ...typescript,
   {

@@ -2,6 +2,17 @@ import type Joi from 'joi';
 import { id, finite } from '@/schema/pieces';
 import { anything, listOf, mapOf, must, oneOf, shape, text } from '@/schema/shape';
 import type { DeviceTime } from './deviceClock';
+import {
+  addToChecklist,
+  arrive,
+  checklistWords,
+  leave,
+  tickChecklist,
+  type AddToChecklist,
+  type Arrive,
+  type Leave,
+  type TickChecklist,
+} from './visits';
 import { stampDeployment, type StampDeployment } from './deployRequests';
 import { addPhotograph, largestPhotographBody, occasionWords, type AddPhotograph } from './photographs';
 import { installPlanned, type InstallPlanned } from './planRequests';
@@ -45,6 +56,10 @@ export interface FieldWriteBodies {
   readonly sensorConnected: InstallPlanned;
   readonly launchStamp: StampDeployment;
   readonly checkReading: CaptureReading;
+  readonly arrive: Arrive;
+  readonly leave: Leave;
+  readonly checklistAdd: AddToChecklist;
+  readonly checklistTick: TickChecklist;
 }
 export type FieldWriteKind = keyof FieldWriteBodies;
 
@@ -109,6 +124,41 @@ export const fieldWrites: { readonly [K in FieldWriteKind]: FieldWrite<FieldWrit
     title: 'Reading of a check',
     says: ({ reference, typed }) =>
       `reference ${reference.value} ${reference.unit}${typed ? `, logger's display ${typed.sensor.value} ${typed.sensor.unit}` : ''}`,
+  },
+  arrive: {
+    method: 'POST',
+    path: `${station}/arrivals`,
+    permission: 'measure',
+    schema: arrive,
+    title: 'Arrived',
+    says: ({ others, acknowledged }) =>
+      [others && `with ${others}`, acknowledged.length > 0 && `${acknowledged.length} cautions acknowledged`]
+        .filter(Boolean)
+        .join(', ') || 'alone',
+  },
+  leave: {
+    method: 'POST',
+    path: `${station}/departures`,
+    permission: 'measure',
+    schema: leave,
+    title: 'Left',
+    says: ({ leftOpen }) => leftOpen.map((l) => l.reason).join('; ') || 'nothing stays open',
+  },
+  checklistAdd: {
+    method: 'POST',
+    path: `${station}/checklist`,
+    permission: 'measure',
+    schema: addToChecklist,
+    title: 'Checklist',
+    says: ({ kind, says }) => `${checklistWords[kind]}: ${says}`,
+  },
+  checklistTick: {
+    method: 'POST',
+    path: `${station}/checklist/ticks`,
+    permission: 'measure',
+    schema: tickChecklist,
+    title: 'Ticked',
+    says: ({ says, done }) => (done ? says : `taken back: ${says}`),
   },
 };
 

@@ -1,6 +1,7 @@
 /** One row of each table, in the field's words. Instants are Date, ids UUIDv7 text. */
 import type { AdjustmentWay } from '@/core/device/adjustmentWay';
 import type { StartsBy, WhenFull } from '@/core/device/loggerProfile';
+import type { OpenKind } from '@/core/visit/openMatter';
 import type { Evidence } from '@/core/recovery/recovery';
 import type { CheckPlan } from '@/core/check/plan';
 import type { Settling } from '@/core/check/settling';
@@ -428,6 +429,58 @@ export interface VisitRow {
   openedAt: Date;
   openedBy: string;
   closedAt: Date | null;
+}
+export interface ArrivalRow {
+  stationId: string;
+  id: string;
+  visitId: string;
+  arrivedAt: Date;
+  personId: string;
+  /** Who else came, as it was said. */
+  others: string;
+  recordedAt: Date;
+}
+export interface HazardAcknowledgedRow {
+  stationId: string;
+  arrivalId: string;
+  number: number;
+  caution: string;
+}
+export interface DepartureRow {
+  stationId: string;
+  id: string;
+  visitId: string;
+  leftAt: Date;
+  personId: string;
+  recordedAt: Date;
+}
+export interface LeftOpenRow {
+  stationId: string;
+  departureId: string;
+  kind: OpenKind;
+  subject: string;
+  who: string;
+  since: Date;
+  reason: string;
+}
+export interface ChecklistLineRow {
+  stationId: string;
+  id: string;
+  kind: 'to-do' | 'put-back';
+  says: string;
+  addedAt: Date;
+  personId: string;
+  recordedAt: Date;
+}
+export interface ChecklistTickRow {
+  stationId: string;
+  id: string;
+  item: string;
+  says: string;
+  done: boolean;
+  tickedAt: Date;
+  personId: string;
+  recordedAt: Date;
 }
 export interface FieldBookRow {
   stationId: string;

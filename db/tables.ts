@@ -474,6 +474,52 @@ export function defineTables(s: Sequelize) {
       key: hungKey,
       columns: { ...hung, openedAt: instant, openedBy: id, closedAt: instant },
     }),
+    arrival: defineTable<rows.ArrivalRow>(s, {
+      name: 'arrival',
+      key: hungKey,
+      columns: { ...hung, visitId: id, arrivedAt: instant, personId: id, others: text, recordedAt: instant },
+    }),
+    hazardAcknowledged: defineTable<rows.HazardAcknowledgedRow>(s, {
+      name: 'hazard_acknowledged',
+      key: ['stationId', 'arrivalId', 'number'],
+      columns: { stationId: id, arrivalId: id, number: int, caution: text },
+    }),
+    departure: defineTable<rows.DepartureRow>(s, {
+      name: 'departure',
+      key: hungKey,
+      columns: { ...hung, visitId: id, leftAt: instant, personId: id, recordedAt: instant },
+    }),
+    leftOpen: defineTable<rows.LeftOpenRow>(s, {
+      name: 'left_open',
+      key: ['stationId', 'departureId', 'kind', 'subject'],
+      columns: {
+        stationId: id,
+        departureId: id,
+        kind: text,
+        subject: id,
+        who: text,
+        since: instant,
+        reason: text,
+      },
+    }),
+    checklistLine: defineTable<rows.ChecklistLineRow>(s, {
+      name: 'checklist_line',
+      key: hungKey,
+      columns: { ...hung, kind: text, says: text, addedAt: instant, personId: id, recordedAt: instant },
+    }),
+    checklistTick: defineTable<rows.ChecklistTickRow>(s, {
+      name: 'checklist_tick',
+      key: hungKey,
+      columns: {
+        ...hung,
+        item: text,
+        says: text,
+        done: flag,
+        tickedAt: instant,
+        personId: id,
+        recordedAt: instant,
+      },
+    }),
     fieldBook: defineTable<rows.FieldBookRow>(s, {
       name: 'field_book_line',
       key: hungKey,

@@ -31,6 +31,7 @@ async function views(page: Page): Promise<[string, string][]> {
     ['Own account', '/account'],
     ['Not sent yet', '/unsent'],
     ['Take along', '/take-along'],
+    ['Visit', `/stations/${archive}/visit`],
     ['Talk on the line', `/stations/${await stationId(page, 'KELP-3')}/connect/line`],
     ['Launch and read out', `/stations/${await stationId(page, 'HUT-3')}/connect/deploy`],
     ['Direct line', `/stations/${await stationId(page, 'KELP-3')}/connect/direct`],

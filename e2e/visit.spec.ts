@@ -10,15 +10,18 @@ let connect: Page;
 let check: Page;
 let plan: Page;
 let other: BrowserContext;
+let bog: BrowserContext;
 let station: string;
 
 test.beforeAll(async ({ browser }) => {
   context = await browser.newContext({ viewport: { width: 390, height: 844 } });
   other = await browser.newContext();
+  bog = await browser.newContext({ viewport: { width: 390, height: 844 }, serviceWorkers: 'allow' });
 });
 test.afterAll(async () => {
   await context.close();
   await other.close();
+  await bog.close();
 });
 
 const note = (page: Page) => page.getByRole('textbox', { name: 'Note' });
@@ -155,4 +158,110 @@ test('5 · the server killed while it takes what waited: all of it there, once',
   await visit(book, `/field-book?station=${station}`);
   const lines = (await book.locator('article').allInnerTexts()).filter((l) => l.includes('before the kill'));
   expect(lines.map((l) => /kill (\d)/.exec(l)![1])).toEqual(['6', '5', '4', '3', '2', '1']);
+});
+
+test('6 · a stop taken along: with the server gone its pages open, and a visit is made on them', async () => {
+  let page = await bog.newPage();
+  await signIn(page);
+  const shed = await stationId(page, 'KELP-1');
+  await visit(page, '/take-along');
+  // The shell is there once its worker holds the page.
+  await page.evaluate(
+    () =>
+      new Promise((held) =>
+        navigator.serviceWorker.controller
+          ? held(true)
+          : navigator.serviceWorker.addEventListener('controllerchange', held),
+      ),
+  );
+  const boxes = page.getByRole('checkbox');
+  for (const box of await boxes.all()) await box.uncheck();
+  await page.getByRole('checkbox', { name: /KELP-1/ }).check();
+  await page.getByRole('button', { name: 'Take 1 stop along' }).click();
+  await expect(page.getByText(/^1 stop held/)).toBeVisible();
+  const { killApp } = await import('../scripts/stack.mjs');
+  const startAgain = await killApp(stack().kind);
+  await page.close();
+
+  page = await bog.newPage();
+  await page.goto(`${url()}/stations/${shed}/visit`);
+  const away = () => page.getByRole('complementary', { name: 'Away' });
+  await expect(away()).toContainText('The application cannot be reached; this was taken along');
+  const arrive = page.getByRole('button', { name: /^Arrive/ });
+  await expect(arrive).toBeDisabled();
+  for (const box of await page.getByRole('form', { name: 'Arrive' }).getByRole('checkbox').all())
+    await box.check();
+  await arrive.click();
+  await expect(page.getByText('You are here')).toBeVisible();
+  await page.getByRole('button', { name: 'Now' }).click();
+  await page
+    .getByRole('form', { name: 'Add to the checklist' })
+    .getByLabel('What')
+    .fill('Fan output in hand');
+  await page.getByRole('button', { name: 'Add', exact: true }).click();
+  await expect(page.getByText('Fan output in hand: not put back')).toBeVisible();
+  await page.getByLabel('Picture of the camera').setInputFiles('docs/screenshots/kit.png');
+  await expect(device(page)).toContainText('4 kept on this device');
+  await expectTidy(page, 'Visit, away');
+  await note(page).pressSequentially('Fan switched by ha');
+  await page.close({ runBeforeUnload: false });
+
+  page = await bog.newPage();
+  await page.goto(`${url()}/stations/${shed}/visit`);
+  await expect(note(page)).toHaveValue('Fan switched by ha');
+  await note(page).press('End');
+  await note(page).pressSequentially('nd');
+  await page.getByRole('button', { name: 'Add note' }).click();
+  await expect(note(page)).toHaveValue('');
+  await page.goto(`${url()}/verify`);
+  await expect(page.getByRole('heading', { name: 'This view needs the server' })).toBeVisible();
+  await page.getByRole('link', { name: 'Visit', exact: true }).click();
+  await page.getByRole('button', { name: 'Leave', exact: true }).click();
+  await expect(page.getByText('1 still open here')).toBeVisible();
+  await expectTidy(page, 'Leaving, away');
+  const goes = page.getByRole('button', { name: /^Leave all the same/ });
+  await expect(goes).toBeDisabled();
+  await page.getByLabel('Why it stays open: Fan output in hand').fill('A batch dries until six');
+  await goes.click();
+  await expect(device(page)).toContainText('6 kept on this device');
+
+  await startAgain();
+  // Nobody is in the middle of anything: it goes on by itself.
+  await expect(away()).toHaveCount(0, { timeout: 60_000 });
+  await expect(
+    page.getByText(/Last left .* open: Fan output in hand: not put back \(A batch dries/),
+  ).toBeVisible();
+  await visit(page, `/field-book?station=${shed}`);
+  const lines = await page.locator('article').allInnerTexts();
+  const found = [
+    /Left\. Stays open: Fan output in hand/,
+    /Fan switched by hand$/,
+    /To put back before leaving: Fan output in hand/,
+    /This moment was stamped/,
+    /Arrived\. IK acknowledged: Mains/,
+  ].map((text) => lines.flatMap((l, i) => (text.test(l) ? [i] : [])));
+  for (const at of found) expect(at).toHaveLength(1);
+  expect(found.flat()).toEqual([...found.flat()].sort((a, b) => a - b));
+  expect(lines.filter((l) => l.includes('Photograph, before touching'))).toHaveLength(1);
+  await visit(page, '/');
+  const first = page.getByRole('listitem').first();
+  await expect(first).toContainText('Drying shed');
+  await expect(first).toContainText(
+    /Fan output in hand: not put back for .*; left open .* by IK: A batch dries until six/,
+  );
+});
+
+test('7 · who signs out leaves nothing of the stops on the device, whatever the network does', async () => {
+  const page = await bog.newPage();
+  await visit(page, '/take-along');
+  await expect(page.getByText(/^1 stop held/)).toBeVisible();
+  await bog.setOffline(true);
+  await page.getByRole('button', { name: /, technician$/ }).click();
+  await page.getByRole('menuitem', { name: 'Sign out' }).click();
+  await expect(page.getByRole('heading', { name: 'The application cannot be reached' })).toBeVisible();
+  await expect(page.getByText('Nobody is signed in on this device')).toBeVisible();
+  // With the signal back the session ends, too, before anything is shown.
+  await bog.setOffline(false);
+  await page.goto(`${url()}/take-along`);
+  await expect(page).toHaveURL(/sign-in/);
 });

@@ -1,3 +1,4 @@
+import type { InConflict } from '@/contract/fieldWrites';
 import type { ProblemBody } from '@/contract/problem';
 
 interface ProblemParts {
@@ -45,6 +46,16 @@ export const badField = (
 /** Something else is in the way just now. */
 export const inTheWay = (code: string, detail: string, remedy: string, extra?: unknown): Problem =>
   new Problem({ code, status: 409, title: 'Not now', detail, remedy, extra });
+
+/** What is there already, for a field write that is refused for it: the other version. */
+export const conflictWith = (
+  by: string,
+  says: string,
+  from: Date,
+  until: Date | null = null,
+): InConflict => ({
+  there: { by, says, from: from.toISOString(), until: until?.toISOString() ?? null },
+});
 
 /** Instants are taken from 1600 to 2300: beyond, nothing was measured and nobody plans. */
 const [earliest, latest] = [Date.UTC(1600, 0), Date.UTC(2300, 0)];

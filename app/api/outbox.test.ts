@@ -73,6 +73,7 @@ function act<K extends FieldWriteKind>(
 const note = (text: string) =>
   act('note', (occurredAt) => ({ lineId: newId(), stationId: bench.stationId, text, occurredAt }));
 let isOff = false;
+let isHere = false;
 /** One act of each kind in turn, as a visit has them. */
 const acts: readonly (() => NewQueued)[] = [
   () => note(`note ${clock}`),
@@ -106,6 +107,29 @@ const acts: readonly (() => NewQueued)[] = [
       }),
       { checkId },
     ),
+  () => {
+    isHere = !isHere;
+    return isHere
+      ? act('arrive', (occurredAt) => ({ arrivalId: newId(), others: '', acknowledged: [], occurredAt }))
+      : act('leave', (occurredAt) => ({ departureId: newId(), leftOpen: [], away: true, occurredAt }));
+  },
+  () => {
+    const item = newId();
+    return act('checklistTick', (occurredAt) => ({
+      tickId: newId(),
+      item,
+      says: 'gland dried',
+      done: true,
+      occurredAt,
+    }));
+  },
+  () =>
+    act('checklistAdd', (occurredAt) => ({
+      lineId: newId(),
+      kind: 'put-back',
+      says: 'fan in hand',
+      occurredAt,
+    })),
 ];
 
 async function post(item: Queued, more: Record<string, string> = {}): Promise<Response> {

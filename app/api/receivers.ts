@@ -1,8 +1,12 @@
 import type { FieldWriteKind } from '@/contract/fieldWrites';
 import type { Receiver } from './receive';
 import { POST as note } from './v1/field-book/route';
+import { POST as arrive } from './v1/stations/[stationId]/arrivals/route';
+import { POST as checklistAdd } from './v1/stations/[stationId]/checklist/route';
+import { POST as checklistTick } from './v1/stations/[stationId]/checklist/ticks/route';
 import { POST as checkReading } from './v1/stations/[stationId]/checks/[checkId]/readings/route';
 import { POST as launchStamp } from './v1/stations/[stationId]/deployments/[deploymentId]/stamps/route';
+import { POST as leave } from './v1/stations/[stationId]/departures/route';
 import {
   DELETE as offLineEnd,
   POST as offLineBegin,
@@ -19,4 +23,8 @@ export const receivers: Readonly<Record<FieldWriteKind, Receiver>> = {
   sensorConnected,
   launchStamp,
   checkReading,
+  arrive,
+  leave,
+  checklistAdd,
+  checklistTick,
 };

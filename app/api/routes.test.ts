@@ -102,6 +102,41 @@ const table: RouteRow[] = [
     // Nothing that may be dialled.
     body: () => ({ address: '203.0.113.9:80', supplyVoltage: 12, ports: [] }),
   },
+  { method: 'GET', path: `${S}/visit`, may: everyone, succeeds: true },
+  {
+    method: 'POST',
+    path: `${S}/checklist`,
+    may: measuring,
+    succeeds: true,
+    body: () => ({ lineId: newId(), kind: 'to-do', says: 'Look at the gland', occurredAt: now() }),
+  },
+  {
+    method: 'POST',
+    path: `${S}/checklist/ticks`,
+    may: measuring,
+    succeeds: true,
+    body: () => ({
+      tickId: newId(),
+      item: newId(),
+      says: 'Look at the gland',
+      done: true,
+      occurredAt: now(),
+    }),
+  },
+  {
+    method: 'POST',
+    path: `${S}/arrivals`,
+    may: measuring,
+    succeeds: true,
+    body: () => ({ arrivalId: newId(), others: '', acknowledged: [], occurredAt: now() }),
+  },
+  {
+    method: 'POST',
+    path: `${S}/departures`,
+    may: measuring,
+    // Where a row before left something open it has to be said why.
+    body: () => ({ departureId: newId(), leftOpen: [], away: false, occurredAt: now() }),
+  },
   { method: 'GET', path: `${S}/basics`, may: everyone, succeeds: true },
   { method: 'GET', path: `${S}/plan`, may: everyone, succeeds: true },
   {

@@ -57,6 +57,7 @@ const kind = (weight: number, stone: StoneName, word: FindingWord | null): Kind 
  * outweighs what is only due.
  */
 export const findingKinds = {
+  'left-open': kind(97, 'wiring', null),
   'action-unknown': kind(95, 'power and link', 'write unknown'),
   'link-failed': kind(90, 'power and link', 'no contact'),
   'record-stopped': kind(85, 'record', 'silent'),

@@ -4,7 +4,8 @@ import { quantityOf } from '../quantity/quantity';
 import { ago, ahead, type Finding } from './finding';
 import { loggerFindings } from './loggerFindings';
 import { aboutChannel, finding, type About } from './newFinding';
-import type { ChannelFacts, InstallationFacts, StationFacts } from './stationFacts';
+import { openKinds, visitHours } from '../visit/openMatter';
+import type { ChannelFacts, InstallationFacts, OpenFacts, StationFacts } from './stationFacts';
 
 const day = 86_400_000;
 /** A line that will leave its tolerance within this many days is worth saying. Our own choice. */
@@ -19,6 +20,7 @@ export function findingsOf(facts: StationFacts): Finding[] {
   const logged = facts.channels.filter((c) => c.source === 'logger');
   const enabled = new Set(used.map((c) => c.id));
   const all = [
+    ...facts.open.flatMap((o) => leftOpen(o, facts.stationId)),
     ...loggerFindings(facts, logged),
     ...facts.installations.flatMap(installationFindings),
     ...logged.flatMap(settingFindings),
@@ -27,6 +29,28 @@ export function findingsOf(facts: StationFacts): Finding[] {
   ];
   // Nothing is expected of a channel that is switched off, whatever its logger or sensor does.
   return all.map((f) => ({ ...f, channels: f.channels.filter((id) => enabled.has(id)) }));
+}
+
+/**
+ * What somebody left open when they went is first on the Round, with its age and their reason. Without a word
+ * from anybody it is said once no visit can still be going on.
+ */
+function leftOpen(open: OpenFacts, stationId: string): Finding[] {
+  const { says, stone, next, forgotten } = openKinds[open.kind];
+  const about: About = { subject: { kind: 'station', id: stationId }, who: open.who, channels: [] };
+  const { left } = open;
+  if (!left && !forgotten) return [];
+  const why = left
+    ? `left open ${ago(left.at)} ago by ${left.by}${left.reason ? `: ${left.reason}` : ', found afterwards'}`
+    : 'nobody said why';
+  return [
+    {
+      ...finding(about, 'left-open', 'displaced', `${says} for ${ago(open.since)}; ${why}`, next, {
+        from: left ? left.at : open.since + visitHours * 3_600_000,
+      }),
+      stone,
+    },
+  ];
 }
 
 function installationFindings(i: InstallationFacts): Finding[] {

@@ -67,6 +67,16 @@ const channelFacts = (id: string): fc.Arbitrary<ChannelFacts> =>
 
 const stationFacts: fc.Arbitrary<StationFacts> = fc.record({
   stationId: fc.constant('s'),
+  open: fc.array(
+    fc.record({
+      kind: fc.constantFrom('leads-off' as const, 'check-open' as const),
+      subject: fc.constant('i'),
+      who: fc.constant('TH3-1'),
+      since: past,
+      left: maybe(fc.record({ at: past, by: fc.constant('IK'), reason: fc.constantFrom('', 'rain') })),
+    }),
+    { maxLength: 2 },
+  ),
   logger: fc.record({
     id: fc.constant('l'),
     name: fc.constant('BR4'),

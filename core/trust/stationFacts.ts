@@ -2,6 +2,7 @@ import type { FoundDifference } from '../check/drift';
 import type { QuantityCode } from '../quantity/quantity';
 import type { Gap } from '../series/gaps';
 import type { Milliseconds, Seconds } from '../time';
+import type { OpenMatter } from '../visit/openMatter';
 
 /**
  * What is known about a station, gathered once from readings, checks, settings and device actions.
@@ -13,6 +14,13 @@ export interface StationFacts {
   readonly logger: LoggerFacts | null;
   readonly installations: readonly InstallationFacts[];
   readonly channels: readonly ChannelFacts[];
+  /** What somebody began here and nobody ended. */
+  readonly open: readonly OpenFacts[];
+}
+
+export interface OpenFacts extends OpenMatter {
+  /** By whom it was last left open, when and why; null where nobody who went said so. */
+  readonly left: { readonly at: Milliseconds; readonly by: string; readonly reason: string } | null;
 }
 
 export interface LoggerFacts {

@@ -1,7 +1,7 @@
 import { cairnOf, findingKinds, holding, joinAlike, saidAt, stoneNames, urgencyOf } from './finding';
 import { findingsOf } from './findings';
 import { standingAt } from './standing';
-import type { ChannelFacts, LoggerFacts, StationFacts } from './stationFacts';
+import type { ChannelFacts, LoggerFacts, OpenFacts, StationFacts } from './stationFacts';
 
 const now = Date.UTC(2026, 2, 2, 10);
 const day = 86_400_000;
@@ -31,6 +31,7 @@ const channel: ChannelFacts = {
 };
 const station: StationFacts = {
   stationId: 's1',
+  open: [],
   logger: {
     id: 'l1',
     name: 'BR4-1903',
@@ -77,6 +78,13 @@ const recordWith = (change: Partial<ChannelFacts['record']>): StationFacts =>
 const withChannel = (change: Partial<ChannelFacts>): StationFacts => ({
   ...station,
   channels: [{ ...channel, ...change }],
+});
+const hour = 3_600_000;
+const withOpen = (change: Partial<OpenFacts>): StationFacts => ({
+  ...station,
+  open: [
+    { kind: 'leads-off', subject: 'i1', who: 'TH3-1031', since: now - 2 * day - hour, left: null, ...change },
+  ],
 });
 const found = (facts: StationFacts) => holding(findingsOf(facts), now);
 const codes = (facts: StationFacts) => found(facts).map((f) => f.code);
@@ -305,6 +313,27 @@ describe('one cause changed, one stone and its reason change', () => {
       'displaced',
     ],
     [
+      'leads that somebody left off, with their reason',
+      withOpen({ left: { at: now - 2 * day, by: 'IK', reason: 'wet gland, to be dried' } }),
+      'left-open',
+      'wiring',
+      'displaced',
+    ],
+    [
+      'a line left to somebody else than the logger, and nobody knew',
+      withOpen({ kind: 'line-held', left: { at: now - day, by: 'IK', reason: '' } }),
+      'left-open',
+      'power and link',
+      'displaced',
+    ],
+    [
+      'leads off for longer than a visit',
+      withOpen({ since: now - 9 * hour }),
+      'left-open',
+      'wiring',
+      'displaced',
+    ],
+    [
       'talked to, not collected',
       withLogger({ lastCollectedAt: now - 4 * day }),
       'not-collected',
@@ -324,6 +353,21 @@ describe('one cause changed, one stone and its reason change', () => {
     expect(findings[0]!.text).toMatch(/\S/);
     expect(findings[0]!.next).toMatch(/\S/);
   });
+});
+
+test('leads off during a visit, and what only waits, displace nothing until somebody goes', () => {
+  expect(codes(withOpen({ since: now - 7 * hour }))).toEqual([]);
+  expect(codes(withOpen({ kind: 'check-open' }))).toEqual([]);
+  expect(codes(withOpen({ kind: 'settings-staged' }))).toEqual([]);
+});
+
+test('what was left open is first on the Round, with its age and its reason', () => {
+  const open = withOpen({ left: { at: now - 2 * day, by: 'IK', reason: 'wet gland, to be dried' } }).open;
+  const worst = found({ ...withLogger({ openWrites: [{ channelId: 'c1', unknownFrom: -Infinity }] }), open });
+  expect(worst.map((f) => f.code)).toEqual(['left-open', 'action-unknown']);
+  expect(`${worst[0]!.who}: ${saidAt(worst[0]!.text, now)}`).toBe(
+    'TH3-1031: leads off for 2 d; left open 2 d ago by IK: wet gland, to be dried',
+  );
 });
 
 test('one that is left alone is not missed before it has to be read out', () => {

@@ -1,5 +1,4 @@
 import type { Transaction } from 'sequelize';
-import type { InConflict } from '@/contract/fieldWrites';
 import type { AddNote } from '@/contract/requests';
 import type { FieldBookLineView } from '@/contract/views';
 import { query, row, type Database } from '@/db/database';
@@ -7,7 +6,7 @@ import { atStation } from '../station/atStation';
 import { audit } from './audit';
 import type { Context } from '../context';
 import { newId } from '../id';
-import { badField, instantOf, inTheWay, notFound } from '../problem';
+import { badField, conflictWith, instantOf, inTheWay, notFound } from '../problem';
 import { visitAt } from './visit';
 
 export interface NewLine {
@@ -77,12 +76,11 @@ export async function addNote(ctx: Context, note: AddNote): Promise<{ id: string
     if (known?.text === note.text && known.personId === ctx.person.id) return;
     if (known) {
       const by = await row(ctx.db.person, { where: { id: known.personId }, transaction: tx });
-      const from = known.occurredAt.toISOString();
       throw inTheWay(
         'already-there',
         'Another line of the field book has this id.',
         'Write it as a new note.',
-        { there: { by: by?.initials ?? '', says: known.text, from, until: null } } satisfies InConflict,
+        conflictWith(by?.initials ?? '', known.text, known.occurredAt),
       );
     }
     await addLine(ctx, tx, {
@@ -100,17 +98,18 @@ export async function addNote(ctx: Context, note: AddNote): Promise<{ id: string
 /** Lines newest first, of one station or of all; `before` continues an earlier page. */
 export async function fieldBook(
   db: Database,
-  options: { stationId?: string; before?: Date; limit?: number },
+  options: { stationId?: string; before?: Date; from?: Date; limit?: number },
 ): Promise<FieldBookLineView[]> {
-  const { stationId, before, limit = 100 } = options;
+  const { stationId, before, from, limit = 100 } = options;
   const found = await query<FieldBookLineView & { occurredAt: Date; recordedAt: Date }>(
     db,
     `select f.id, f.station_id as "stationId", s.code as "stationCode", i.zone, f.occurred_at as "occurredAt",
             f.recorded_at as "recordedAt", f.device_ahead as "deviceAhead", u.initials, f.kind, f.text, f.sum
        from field_book_line f join station s on s.id = f.station_id join site i on i.id = s.site_id join person u on u.id = f.person_id
       where true ${stationId ? 'and f.station_id = :stationId' : ''} ${before ? 'and f.occurred_at < :before' : ''}
+            ${from ? 'and f.occurred_at >= :from' : ''}
       order by f.occurred_at desc, f.id desc limit :limit`,
-    { stationId, before, limit },
+    { stationId, before, from, limit },
   );
   return found.map((f) => ({
     ...f,

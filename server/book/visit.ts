@@ -1,10 +1,10 @@
 import type { Transaction } from 'sequelize';
+import { visitHours } from '@/core/visit/openMatter';
 import { query, row } from '@/db/database';
 import type { Context } from '../context';
 import { newId } from '../id';
 
-/** A visit is what one person does at a station within so long, h. Our own choice. */
-const visitHours = 8;
+/** A visit is what one person does at a station within so long. */
 const longest = visitHours * 3_600_000;
 
 interface Found {
@@ -25,6 +25,11 @@ export async function visitAt(ctx: Context, tx: Transaction, stationId: string, 
       where station_id = :stationId and opened_by = :personId
         and opened_at between :at::timestamptz - make_interval(hours => :visitHours)
                           and :at::timestamptz + make_interval(hours => :visitHours)
+        -- Whoever left is gone, and whoever arrived was not there before.
+        and not exists (select 1 from departure d where d.station_id = visit.station_id and d.visit_id = visit.id
+                           and d.left_at < :at)
+        and not exists (select 1 from arrival a where a.station_id = visit.station_id and a.visit_id = visit.id
+                           and visit.opened_at > :at)
       order by abs(extract(epoch from opened_at - :at::timestamptz)), opened_at desc, id desc limit 1 for update`,
     { ...person, at, visitHours },
     tx,

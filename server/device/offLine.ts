@@ -6,7 +6,7 @@ import { atStation } from '../station/atStation';
 import type { Context } from '../context';
 import { newId } from '../id';
 import { personTime } from '../book/fieldBook';
-import { inTheWay, notFound } from '../problem';
+import { conflictWith, inTheWay, notFound } from '../problem';
 import { loadStation } from '../station/stationGraph';
 import { createLayer } from '../verify/layers';
 import { recordAct } from '../book/recordAct';
@@ -185,14 +185,7 @@ async function inConflict(
     tx,
   );
   if (!found) return undefined;
-  return {
-    there: {
-      by: found.initials,
-      says: `off-line: ${found.reason}`,
-      from: found.from.toISOString(),
-      until: found.until?.toISOString() ?? null,
-    },
-  };
+  return conflictWith(found.initials, `off-line: ${found.reason}`, found.from, found.until);
 }
 
 /** Since when each sensor of a station is off-line, by installation. */

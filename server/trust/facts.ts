@@ -11,6 +11,7 @@ import { giveUpAfter } from '../device/deviceAction';
 import { loggerStanding } from '../device/loggerStanding';
 import { pinText } from '../device/profiles';
 import { toleranceOf, type ChannelNode, type StationGraph } from '../station/stationGraph';
+import { openFacts } from '../visit/open';
 import { twinDifferences } from './twinDifferences';
 
 /** How far back from its newest value a channel's gaps and flags are counted, d. */
@@ -29,7 +30,11 @@ export async function gatherFacts(db: Database, graph: StationGraph): Promise<Ga
   const { id } = graph.station;
   const keys = graph.channels.map((c) => c.row.key);
   const newest = await newestReadings(db, keys);
-  const [standing, parts] = await Promise.all([loggerStanding(db, graph), partChanges(db, id)]);
+  const [standing, parts, left] = await Promise.all([
+    loggerStanding(db, graph),
+    partChanges(db, id),
+    openFacts(db, id),
+  ]);
   const [open, contact, clock, collected, talks, checks, buckets, flags, twins, spacings] = await Promise.all(
     [
       query<{ channelId: string | null; state: string; intendedAt: Date }>(
@@ -73,6 +78,7 @@ export async function gatherFacts(db: Database, graph: StationGraph): Promise<Ga
   const checksOf = groupBy(checks, (k) => k.channelId);
   const facts: StationFacts = {
     stationId: id,
+    open: left,
     logger: graph.logger && {
       id: graph.logger.id,
       name: graph.logger.serial,

@@ -65,7 +65,6 @@ export async function round(
 ): Promise<RoundView> {
   const pending = await mendStandings(db);
   const like = `%${text.replace(/[\\%_]/g, (c) => `\\${c}`)}%`;
-  const holds = 'from_at <= :now and until_at > :now';
   const filter = text
     ? `where s.code || ' ' || s.name || ' ' || si.name ilike :like
          or exists (select 1 from finding f where f.station_id = s.id and f.${holds} and f.who || ': ' || f.text ilike :like)`
@@ -95,16 +94,11 @@ export async function round(
       values,
     ),
   ]);
-  const found =
-    stops.length === 0
-      ? []
-      : await query<StoredFinding>(
-          db,
-          `select station_id as "stationId", code, subject_kind as "subjectKind", subject_id as "subjectId", who, stone, state,
-                  weight, text, next, bring from finding
-            where station_id in (:ids) and ${holds} order by station_id, number`,
-          { now, ids: stops.map((s) => s.stationId) },
-        );
+  const found = await storedFindings(
+    db,
+    stops.map((s) => s.stationId),
+    now,
+  );
   return {
     ...counts[0]!,
     page,
@@ -114,6 +108,26 @@ export async function round(
       stopView(s, found.filter((f) => f.stationId === s.stationId).map(asFinding), now),
     ),
   };
+}
+
+const holds = 'from_at <= :now and until_at > :now';
+
+/** What was derived of these stations, as it holds at an instant. */
+const storedFindings = (db: Database, ids: readonly string[], now: Date): Promise<StoredFinding[]> =>
+  ids.length === 0
+    ? Promise.resolve([])
+    : query<StoredFinding>(
+        db,
+        `select station_id as "stationId", code, subject_kind as "subjectKind", subject_id as "subjectId", who, stone, state,
+                weight, text, next, bring from finding
+          where station_id in (:ids) and ${holds} order by station_id, number`,
+        { now, ids: [...ids] },
+      );
+
+/** Why a station needs someone now, worst first, alike ones said once. */
+export async function findingsNow(db: Database, stationId: string, now: Date): Promise<Finding[]> {
+  await mendStandings(db);
+  return joinAlike(holding((await storedFindings(db, [stationId], now)).map(asFinding), now.getTime()));
 }
 
 const asFinding = ({ subjectKind: kind, subjectId: id, bring, ...f }: StoredFinding): Finding => ({

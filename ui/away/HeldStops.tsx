@@ -31,12 +31,12 @@ export function HeldStops({ heading = 'h1' }: { heading?: 'h1' | 'h2' }) {
             <Typography variant="caption" component="p" sx={{ m: 0 }}>
               Taken along <Age at={takenAt} />
               {' · '}
-              <Link component={NextLink} href={`/stations/${stop.stationId}/connect/plan`}>
-                Wiring and photographs
+              <Link component={NextLink} href={`/stations/${stop.stationId}/visit`}>
+                Visit
               </Link>
               {' · '}
-              <Link component={NextLink} href={`/field-book?station=${stop.stationId}`}>
-                Field book
+              <Link component={NextLink} href={`/stations/${stop.stationId}/connect/plan`}>
+                Wiring and photographs
               </Link>
             </Typography>
           </Stop>

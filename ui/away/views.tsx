@@ -9,6 +9,7 @@ import type {
   InstrumentView,
   StationSheet as Sheet,
 } from '@/contract/views';
+import type { VisitView } from '@/contract/visits';
 import { CheckRun } from '../check/CheckRun';
 import { CheckStart } from '../check/CheckStart';
 import { Connect } from '../connect/Connect';
@@ -21,6 +22,7 @@ import { WiringSheet } from '../plan/WiringSheet';
 import { StationSheet } from '../station/StationSheet';
 import { bookAddress, kitAddress, of } from '../taken/addresses';
 import type { HeldStop } from '../taken/store';
+import { VisitPage } from '../visit/VisitPage';
 import { HeldStops } from './HeldStops';
 
 /** Where a view stands and what was asked for in its address. */
@@ -73,6 +75,11 @@ export const awayViews: readonly AwayView[] = [
     path: station,
     address: ({ params }) => of(params.stationId!).sheet,
     draw: (body) => <StationSheet initial={body as Sheet} />,
+  },
+  {
+    path: `${station}/visit`,
+    address: ({ params }) => of(params.stationId!).visit,
+    draw: (body) => <VisitPage initial={body as VisitView} />,
   },
   {
     path: `${station}/connect`,

@@ -21,6 +21,8 @@ const marks: Readonly<Record<string, string>> = {
   clock: '◔',
   verify: '✓',
   'off-line': '⊘',
+  visit: '⌂',
+  checklist: '☑',
 };
 
 /** One line of the field book: when, who, what, and the sum that was done. */

@@ -7,27 +7,15 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useInfiniteQuery } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
 import type { FieldBookLineView } from '@/contract/views';
 import { UnsentLines } from '../outbox/UnsentLines';
-import { useDraft } from '../outbox/useDraft';
-import { useFieldWrite } from '../outbox/useFieldWrite';
-import { load, newId } from '../shared/api';
-import { nowText } from '../shared/deviceClock';
-import { useMay, usePerson } from '../shared/person';
+import { load } from '../shared/api';
+import { useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
-import { gloved } from '../shared/theme';
-import { secondText } from '../shared/time';
 import { BookLine } from './BookLine';
+import { NoteForm, type NoteStation } from './NoteForm';
 
 const pageLength = 100;
-
-interface Station {
-  id: string;
-  code: string;
-  name: string;
-  zone: string;
-}
 
 /** The visits as they happened, newest first; people add words and times, not copies of numbers. */
 export function FieldBook({
@@ -36,7 +24,7 @@ export function FieldBook({
   stationId,
 }: {
   initial: FieldBookLineView[];
-  stations: Station[];
+  stations: NoteStation[];
   stationId: string | null;
 }) {
   const router = useRouter();
@@ -94,82 +82,5 @@ export function FieldBook({
         </Button>
       )}
     </>
-  );
-}
-
-function NoteForm({
-  stations,
-  stationId,
-  onAdded,
-}: {
-  stations: Station[];
-  stationId: string | null;
-  onAdded: () => void;
-}) {
-  const person = usePerson();
-  const [text, setText] = useDraft(person.id, 'note');
-  const [at, setAt] = useState<string | null>(null);
-  const [chosen, setChosen] = useState(stationId ?? stations[0]?.id ?? '');
-  const target = stationId ?? chosen;
-  const add = useFieldWrite<'note'>(() => {
-    setText('');
-    setAt(null);
-    onAdded();
-  });
-  const about = stations.find((s) => s.id === target);
-  const write = () =>
-    add.mutate({
-      kind: 'note',
-      stationId: target,
-      where: about?.code ?? '',
-      zone: about?.zone ?? 'utc',
-      body: { lineId: newId(), stationId: target, text: text.trim(), occurredAt: at ?? nowText() },
-    });
-  return (
-    <Box
-      component="form"
-      sx={{
-        display: 'grid',
-        gap: 1.5,
-        gridTemplateColumns: { xs: '1fr', md: '1fr auto auto' },
-        alignItems: 'start',
-      }}
-      onSubmit={(e) => {
-        e.preventDefault();
-        if (text.trim() && !add.isPending) write();
-      }}
-    >
-      <TextField
-        label="Note"
-        value={text}
-        onChange={(e) => setText(e.target.value)}
-        multiline
-        minRows={1}
-        slotProps={{ htmlInput: { maxLength: 2000 } }}
-      />
-      <Button onClick={() => setAt(nowText())} sx={gloved} title="Keeps this moment as the time of the note">
-        {at ? secondText(at) : 'Stamp the time'}
-      </Button>
-      <Button
-        type="submit"
-        variant="contained"
-        disabled={!text.trim() || add.isPending || !target}
-        sx={gloved}
-      >
-        Add note
-      </Button>
-      {!stationId && (
-        <TextField select label="Note belongs to" value={chosen} onChange={(e) => setChosen(e.target.value)}>
-          {stations.map((s) => (
-            <MenuItem key={s.id} value={s.id}>
-              {s.code} {s.name}
-            </MenuItem>
-          ))}
-        </TextField>
-      )}
-      <Box sx={{ gridColumn: '1 / -1' }}>
-        <ProblemNote error={add.error} />
-      </Box>
-    </Box>
   );
 }

@@ -66,6 +66,16 @@ export function RefusedWrite({ item }: { item: Queued }) {
                 The display really showed this
               </Button>
             )}
+            {problem?.code === 'left-open' && (
+              <Button
+                variant="outlined"
+                sx={gloved}
+                disabled={busy}
+                onClick={act(() => sendAgain(item, { ...item.body, away: true } as Queued['body']))}
+              >
+                Left all the same
+              </Button>
+            )}
             {item.kind !== 'note' && (
               <Button sx={gloved} disabled={busy} onClick={act(() => keepAsNote(item))}>
                 Keep it as a note

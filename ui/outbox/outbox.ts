@@ -46,6 +46,8 @@ export interface Intended<K extends FieldWriteKind> {
   readonly body: FieldWriteBodies[K];
   readonly where: string;
   readonly zone: string;
+  /** Told once it is on the device: from then on nothing of it need be held elsewhere. */
+  readonly onKept?: () => void;
 }
 /** Delivered with its answer, or kept on this device until it can be. */
 export type Written<T> = { readonly kept: false; readonly answer: T } | { readonly kept: true };
@@ -210,7 +212,7 @@ const alone = <T>(work: () => Promise<T>): Promise<T> =>
  */
 export async function doFieldWrite<K extends FieldWriteKind, T>(
   acting: Acting,
-  { kind, stationId, params = {}, body, where, zone }: Intended<K>,
+  { kind, stationId, params = {}, body, where, zone, onKept }: Intended<K>,
   formHolds: () => boolean,
 ): Promise<Written<T>> {
   const judged = judgeBody(fieldWrites[kind].schema, body);
@@ -230,7 +232,7 @@ export async function doFieldWrite<K extends FieldWriteKind, T>(
   };
   inForm(item.key, true);
   try {
-    return await keptThenSent<T>(item as unknown as NewQueued, formHolds);
+    return await keptThenSent<T>(item as unknown as NewQueued, formHolds, onKept);
   } finally {
     inForm(item.key, false);
   }
@@ -243,9 +245,14 @@ function inForm(key: string, isIn: boolean): void {
   set({ inForms });
 }
 
-async function keptThenSent<T>(item: NewQueued, formHolds: () => boolean): Promise<Written<T>> {
+async function keptThenSent<T>(
+  item: NewQueued,
+  formHolds: () => boolean,
+  onKept: () => void = () => {},
+): Promise<Written<T>> {
   const store = await open();
   const queued = store && (await keep(store, item));
+  if (queued) onKept();
   const outcome = queued ? await settled(queued.key) : await sendQueued({ ...item, seq: 0 });
   if (outcome?.kind === 'delivered') return { kept: false, answer: outcome.answer as T };
   if (outcome?.kind === 'refused' && (!queued || formHolds())) {

@@ -242,7 +242,9 @@ export function Reason({
         href={
           finding.code === 'clock-off'
             ? `/stations/${stationId}/connect#clock`
-            : placeOf(stationId, finding.stone, finding.channelId)
+            : finding.code === 'left-open'
+              ? `/stations/${stationId}/visit`
+              : placeOf(stationId, finding.stone, finding.channelId)
         }
         sx={{
           gridColumn: { xs: 2, sm: wide ? 4 : 2 },

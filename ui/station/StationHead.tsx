@@ -17,6 +17,7 @@ const parts: readonly {
   { label: 'Station', path: '' },
   { label: 'Connect', path: '/connect', needs: 'logger' },
   { label: 'Check', path: '/check', needs: 'logger' },
+  { label: 'Visit', path: '/visit' },
   { label: 'Record', path: '/record', also: ['/trace', '/import'] },
 ];
 

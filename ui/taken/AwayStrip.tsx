@@ -3,12 +3,16 @@
 import Button from '@mui/material/Button';
 import { useEffect, useState } from 'react';
 import { Age } from '../shared/Age';
+import { useOutbox, useUnsent } from '../outbox/outbox';
+import { usePerson } from '../shared/person';
 import { Strip } from '../shared/Strip';
 import { timeText } from '../shared/time';
 
 /** How often it is tried whether the application can be reached again, ms; an answer that takes so long is none. */
 const every = 15_000;
 const patience = 5_000;
+/** So long a person may look before a page goes on by itself, ms. */
+const goesOnAfter = 2_000;
 
 /** Whether the application answers again; looked for while the page is seen. */
 function useReached(): boolean {
@@ -30,9 +34,33 @@ function useReached(): boolean {
   return reached;
 }
 
+/** Whether nobody is in the middle of anything here: no dialog, no form that holds something. */
+const isIdle = (): boolean =>
+  document.querySelector('[role="dialog"]') === null &&
+  !document.activeElement?.matches('input, textarea') &&
+  ![...document.querySelectorAll<HTMLInputElement>('main form :is(input, textarea):not([aria-hidden])')].some(
+    (field) => (field.type === 'checkbox' ? field.checked : field.value !== ''),
+  );
+
+/**
+ * With the application back and everything sent, a page that nobody is in the middle of goes on by itself with
+ * what is now so: it would go on showing what was taken along, without what was done since.
+ */
+function useGoOn(reached: boolean): void {
+  const person = usePerson();
+  const waits = useUnsent().some((i) => i.person.id === person.id && i.state === 'waits');
+  const isRead = useOutbox().isRead;
+  useEffect(() => {
+    if (!reached || waits || !isRead) return;
+    const timer = setInterval(() => isIdle() && window.location.reload(), goesOnAfter);
+    return () => clearInterval(timer);
+  }, [reached, waits, isRead]);
+}
+
 /** Says that a page is drawn from what the device holds, how old that is, and when there is a way back. */
 export function AwayStrip({ takenAt }: { takenAt: string | null }) {
   const reached = useReached();
+  useGoOn(reached);
   return (
     <Strip
       label="Away"

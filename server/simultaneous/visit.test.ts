@@ -1,0 +1,53 @@
+import { counterOf, sixTimes, told } from '@/test/atOnce';
+import { present, type TestBench } from '@/test/bench';
+import type { TestDatabase } from '@/test/database';
+import { onConnectedBench, type Connected } from '@/test/onBench';
+import type { Context } from '../context';
+import { beginOffLine } from '../device/offLine';
+import { newId } from '../id';
+import { addToChecklist, tickChecklist } from '../visit/checklist';
+import { arriveAt, leaveFrom } from '../visit/comeAndGo';
+
+/** The same of coming and going. */
+let test_: TestDatabase;
+let bench: TestBench;
+let ids: Connected;
+onConnectedBench((made) => ({ test_, bench, ids } = made));
+const S = () => bench.stationId;
+const six = (act: (ctx: Context, n: number) => Promise<unknown>) => sixTimes(() => bench.at(present), act);
+const { count, audited } = counterOf(() => ({ db: test_.db, stationId: S() }));
+const occurredAt = new Date(present).toISOString();
+
+test('one person on six devices arrives once, and leaves once', async () => {
+  const come = (ctx: Context) =>
+    arriveAt(ctx, S(), { arrivalId: newId(), others: '', acknowledged: [], occurredAt });
+  expect(told(await six(come))).toEqual({ done: 1, codes: ['arrived-already'] });
+  const go = (ctx: Context) =>
+    leaveFrom(ctx, S(), { departureId: newId(), leftOpen: [], away: false, occurredAt });
+  expect(told(await six(go))).toEqual({ done: 1, codes: ['left-already'] });
+  expect([await audited('visit.arrive'), await audited('visit.leave')]).toEqual([1, 1]);
+  expect(await count('visit where station_id = :s and closed_at is null')).toBe(0);
+});
+
+test('leads taken off beside somebody who leaves: either they were told, or it began after they had gone', async () => {
+  const later = present + 3_600_000;
+  const at = new Date(later).toISOString();
+  const [off, left] = await Promise.allSettled([
+    beginOffLine(bench.at(later), S(), ids.installationId, { reason: 'leads off', occurredAt: at }),
+    leaveFrom(bench.at(later), S(), { departureId: newId(), leftOpen: [], away: false, occurredAt: at }),
+  ]);
+  expect(off.status).toBe('fulfilled');
+  const gone = await count('departure where station_id = :s and left_at = :at', { at });
+  expect(gone).toBe(left.status === 'fulfilled' ? 1 : 0);
+});
+
+test('six add one line of the checklist: once; six tick it: once', async () => {
+  const lineId = newId();
+  const add = (ctx: Context) =>
+    addToChecklist(ctx, S(), { lineId, kind: 'put-back', says: 'fan in hand', occurredAt });
+  expect(told(await six(add))).toEqual({ done: 1, codes: ['already-there'] });
+  const tick = (ctx: Context) =>
+    tickChecklist(ctx, S(), { tickId: newId(), item: lineId, says: 'fan in hand', done: true, occurredAt });
+  expect(told(await six(tick))).toEqual({ done: 1, codes: ['ticked-already'] });
+  expect(await count(`checklist_tick where station_id = :s and item = '${lineId}'`)).toBe(1);
+});

@@ -1,0 +1,19 @@
+import type { OpenMatter } from '@/core/visit/openMatter';
+
+/** Where an open matter can be ended. */
+export function placeOfMatter(stationId: string, { kind, subject }: OpenMatter): string {
+  const station = `/stations/${stationId}`;
+  switch (kind) {
+    case 'leads-off':
+    case 'write-unknown':
+      return `${station}/connect`;
+    case 'line-held':
+      return `${station}/connect/line`;
+    case 'settings-staged':
+      return `${station}/connect#settings`;
+    case 'check-open':
+      return `${station}/check/${subject}`;
+    case 'put-back':
+      return `${station}/visit#checklist`;
+  }
+}
