@@ -127,7 +127,7 @@ export const layers = {
   scripts: {
     what: 'start, seed, test, the command line.',
     may: ['server', 'contract', 'db', 'devices', 'core', 'catalogue', 'simulator', 'test'],
-    packages: ['esbuild', 'pg', 'next'],
+    packages: ['esbuild', 'pg', 'next', 'sharp'],
     node: true,
     tests: 'integration',
   },

@@ -342,6 +342,8 @@ export const sayLabel = shape<SayLabel>({
 
 export interface AddNote {
   lineId: string;
+  /** The page of the field book it is an addition to. */
+  visitId?: string;
   stationId: string;
   text: string;
   occurredAt: string;
@@ -350,6 +352,7 @@ export const addNote = shape<AddNote>({
   lineId: id,
   stationId: id,
   text: must(words(1)),
+  visitId: text((s) => s.uuid({ version: 'uuidv7' })),
   occurredAt,
 });
 

@@ -100,6 +100,7 @@ export interface FieldBookLineView {
   stationCode: string;
   /** The site's. */
   zone: string;
+  visitId: string | null;
   occurredAt: string;
   recordedAt: string;
   /** By how much the person's device was ahead of the server, s, as far as it was taken off; null where no device said. */

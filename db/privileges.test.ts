@@ -63,6 +63,8 @@ describe('append-only by privilege: what the application’s own role cannot do'
     'update photograph set picture = $$x$$',
     'update photograph set taken_at = now()',
     'delete from photograph',
+    'update visit_signature set sha256 = $$x$$',
+    'delete from visit_signature',
     'update departure set left_at = now()',
     'delete from departure',
     'update left_open set reason = $$x$$',

@@ -482,6 +482,14 @@ export interface ChecklistTickRow {
   personId: string;
   recordedAt: Date;
 }
+export interface VisitSignatureRow {
+  stationId: string;
+  visitId: string;
+  personId: string;
+  signedAt: Date;
+  lines: number;
+  sha256: string;
+}
 export interface FieldBookRow {
   stationId: string;
   id: string;

@@ -520,6 +520,18 @@ export function defineTables(s: Sequelize) {
         recordedAt: instant,
       },
     }),
+    visitSignature: defineTable<rows.VisitSignatureRow>(s, {
+      name: 'visit_signature',
+      key: ['stationId', 'visitId'],
+      columns: {
+        stationId: id,
+        visitId: id,
+        personId: id,
+        signedAt: instant,
+        lines: int,
+        sha256: text,
+      },
+    }),
     fieldBook: defineTable<rows.FieldBookRow>(s, {
       name: 'field_book_line',
       key: hungKey,

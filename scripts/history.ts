@@ -4,6 +4,7 @@ import { shipped } from '@/catalogue/profiles';
 import { playLaunches } from './historyLaunches';
 import { planFaults } from './historyPlans';
 import { hangSensors } from './historySensors';
+import { playVisits } from './historyVisits';
 import { changeLines } from '@/server/administer/changeLines';
 import { sdi12Serial } from '@/core/bus/sdi12';
 import { addStation } from '@/server/administer/addStation';
@@ -229,6 +230,7 @@ async function liveStation(
   if (st.code === 'MOSS-1') await stageForLater(play, stationId);
   if (st.code === 'HATCH-2') await planFaults(play.at(now - 3 * day), stationId);
   if (st.code === 'SLIP-1') await typeTideBoard(play, stationId, st);
+  await playVisits(play, stationId, st.code, st.cautions);
   if (st.code === 'ARCH-2')
     await addNote(play.at(now - 48 * day + 11 * 3_600_000), {
       lineId: newId(),

@@ -102,6 +102,16 @@ const table: RouteRow[] = [
     // Nothing that may be dialled.
     body: () => ({ address: '203.0.113.9:80', supplyVoltage: 12, ports: [] }),
   },
+  { method: 'GET', path: `${S}/hand-over`, may: everyone, succeeds: true },
+  { method: 'GET', path: `${S}/visits/[visitId]`, may: everyone },
+  { method: 'GET', path: `${S}/visits/[visitId]/page.json`, may: everyone },
+  { method: 'GET', path: `${S}/visits/[visitId]/page.csv`, may: everyone },
+  {
+    method: 'POST',
+    path: `${S}/visits/[visitId]/sign`,
+    may: noting,
+    body: () => ({ sha256: 'a'.repeat(64), occurredAt: now() }),
+  },
   { method: 'GET', path: `${S}/visit`, may: everyone, succeeds: true },
   {
     method: 'POST',

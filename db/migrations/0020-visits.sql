@@ -93,3 +93,18 @@ create trigger mark after insert on checklist_line for each row execute function
 create trigger mark after insert on checklist_tick for each row execute function mark_station();
 -- A line that is held in a logger's place may be what stayed open.
 create trigger mark after insert or update on line_session for each row execute function mark_station();
+
+-- A visit's page is signed by whoever wrote it: what is recorded after that stands there as an addition.
+create table visit_signature (
+  station_id uuid not null,
+  visit_id uuid not null,
+  person_id uuid not null references app_user,
+  signed_at timestamptz not null,
+  -- How many lines were signed, and of what they said.
+  lines integer not null,
+  sha256 text not null,
+  primary key (station_id, visit_id),
+  foreign key (station_id, visit_id) references visit
+);
+grant select, insert on visit_signature to outer_cairn_app;
+create index field_book_line_of_visit on field_book_line (station_id, visit_id, occurred_at);

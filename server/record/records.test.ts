@@ -153,7 +153,7 @@ describe('the field book', () => {
 
   test('keeps both times: when it happened, and when the server heard of it', async () => {
     await note('written down in the boat', present - 3 * 3_600_000, bench.people.technician, present);
-    const [line] = await fieldBook(test_.db, { stationId: bench.stationId });
+    const [line] = await fieldBook(test_.db, { station: bench.stationId });
     expect(line).toMatchObject({
       text: 'written down in the boat',
       occurredAt: new Date(present - 3 * 3_600_000).toISOString(),
@@ -174,10 +174,10 @@ describe('the field book', () => {
   });
   test('newest first, a page at a time', async () => {
     for (let i = 0; i < 5; i++) await note(`line ${i}`, present + 2 * day + i * 1000);
-    const page = await fieldBook(test_.db, { stationId: bench.stationId, limit: 3 });
+    const page = await fieldBook(test_.db, { station: bench.stationId, limit: 3 });
     expect(page.map((l) => l.text)).toEqual(['line 4', 'line 3', 'line 2']);
     const older = await fieldBook(test_.db, {
-      stationId: bench.stationId,
+      station: bench.stationId,
       limit: 2,
       before: new Date(page.at(-1)!.occurredAt),
     });

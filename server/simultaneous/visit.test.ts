@@ -2,6 +2,7 @@ import { counterOf, sixTimes, told } from '@/test/atOnce';
 import { present, type TestBench } from '@/test/bench';
 import type { TestDatabase } from '@/test/database';
 import { onConnectedBench, type Connected } from '@/test/onBench';
+import { bookPage, signBookPage } from '../book/page';
 import type { Context } from '../context';
 import { beginOffLine } from '../device/offLine';
 import { newId } from '../id';
@@ -50,4 +51,20 @@ test('six add one line of the checklist: once; six tick it: once', async () => {
     tickChecklist(ctx, S(), { tickId: newId(), item: lineId, says: 'fan in hand', done: true, occurredAt });
   expect(told(await six(tick))).toEqual({ done: 1, codes: ['ticked-already'] });
   expect(await count(`checklist_tick where station_id = :s and item = '${lineId}'`)).toBe(1);
+});
+
+test('a page signed by six at once is signed once', async () => {
+  const later = present + 10 * 86_400_000;
+  const at = new Date(later).toISOString();
+  const ctx = () => bench.at(later);
+  const { visitId } = await arriveAt(ctx(), S(), {
+    arrivalId: newId(),
+    others: '',
+    acknowledged: [],
+    occurredAt: at,
+  });
+  const { sha256 } = await bookPage(ctx(), S(), visitId);
+  const said = told(await sixTimes(ctx, (c) => signBookPage(c, S(), visitId, { sha256, occurredAt: at })));
+  expect(said).toEqual({ done: 1, codes: ['signed-already'] });
+  expect(await audited('book.sign')).toBe(1);
 });

@@ -28,7 +28,7 @@ export async function stationSheet(db: Database, id: string, now: Date): Promise
   const [{ facts: known }, unknown, happenings, newest, offsets, talks, elsewhere] = await Promise.all([
     gatherFacts(db, graph),
     unknownActions(db, [id]),
-    fieldBook(db, { stationId: id, limit: 12 }),
+    fieldBook(db, { station: id, limit: 12 }),
     newestReadings(
       db,
       graph.channels.map((c) => c.row.key),

@@ -76,7 +76,7 @@ export async function visitView(ctx: Context, stationId: string): Promise<VisitV
     open,
     lastLeft: left,
     lines: await fieldBook(db, {
-      stationId,
+      station: stationId,
       ...(mine && { from: mine.openedAt }),
       limit: mine ? mostLines : 12,
     }),

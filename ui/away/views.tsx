@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import type { HandOver as HandOverView } from '@/contract/fieldBookPage';
 import type { DeployView } from '@/contract/deployViews';
 import type { PlanView } from '@/contract/planViews';
 import type {
@@ -22,6 +23,7 @@ import { WiringSheet } from '../plan/WiringSheet';
 import { StationSheet } from '../station/StationSheet';
 import { bookAddress, kitAddress, of } from '../taken/addresses';
 import type { HeldStop } from '../taken/store';
+import { HandOver } from '../visit/HandOver';
 import { VisitPage } from '../visit/VisitPage';
 import { HeldStops } from './HeldStops';
 
@@ -67,7 +69,12 @@ export const awayViews: readonly AwayView[] = [
     draw: (body, { query, stops }) => {
       const lines = body as FieldBookLineView[];
       return (
-        <FieldBook initial={lines} stations={stationsOf(stops, lines)} stationId={query.get('station')} />
+        <FieldBook
+          initial={lines}
+          stations={stationsOf(stops, lines)}
+          choices={null}
+          asked={{ station: query.get('station') ?? undefined }}
+        />
       );
     },
   },
@@ -80,6 +87,11 @@ export const awayViews: readonly AwayView[] = [
     path: `${station}/visit`,
     address: ({ params }) => of(params.stationId!).visit,
     draw: (body) => <VisitPage initial={body as VisitView} />,
+  },
+  {
+    path: `${station}/hand-over`,
+    address: ({ params }) => of(params.stationId!).handOver,
+    draw: (body) => <HandOver initial={body as HandOverView} />,
   },
   {
     path: `${station}/connect`,

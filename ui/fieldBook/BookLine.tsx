@@ -1,6 +1,8 @@
 'use client';
 
 import Box from '@mui/material/Box';
+import Link from '@mui/material/Link';
+import NextLink from 'next/link';
 import type { FieldBookLineView } from '@/contract/views';
 import { worthTelling } from '@/core/clock/deviceClock';
 import { formatAge } from '@/core/quantity/format';
@@ -23,10 +25,20 @@ const marks: Readonly<Record<string, string>> = {
   'off-line': '⊘',
   visit: '⌂',
   checklist: '☑',
+  signed: '✍',
 };
 
 /** One line of the field book: when, who, what, and the sum that was done. */
-export function BookLine({ line, station = false }: { line: FieldBookLineView; station?: boolean }) {
+export function BookLine({
+  line,
+  station = false,
+  page = null,
+}: {
+  line: FieldBookLineView;
+  station?: boolean;
+  /** The visit whose page begins here. */
+  page?: string | null;
+}) {
   const late = Date.parse(line.recordedAt) - Date.parse(line.occurredAt) > 5 * 60_000;
   return (
     <MarginLine
@@ -35,6 +47,14 @@ export function BookLine({ line, station = false }: { line: FieldBookLineView; s
         <>
           <time dateTime={line.occurredAt}>{timeText(line.occurredAt, line.zone)}</time> · {line.initials}
           {station && <> · {line.stationCode}</>}
+          {page && (
+            <>
+              {' · '}
+              <Link component={NextLink} href={`/stations/${line.stationId}/visits/${page}`} color="inherit">
+                page
+              </Link>
+            </>
+          )}
           {late && <Box>recorded {timeText(line.recordedAt, line.zone)}</Box>}
           {line.deviceAhead !== null && Math.abs(line.deviceAhead) > worthTelling && (
             <Box>

@@ -25,11 +25,14 @@ export interface NoteStation {
 export function NoteForm({
   stations,
   stationId,
+  visitId,
   onAdded,
   field,
 }: {
   stations: readonly NoteStation[];
   stationId: string | null;
+  /** The signed page it is added to. */
+  visitId?: string;
   onAdded: () => void;
   /** Of what is typed into, for whoever leads there. */
   field?: Ref<HTMLTextAreaElement>;
@@ -52,7 +55,13 @@ export function NoteForm({
       stationId: target,
       where: about?.code ?? '',
       zone: about?.zone ?? 'utc',
-      body: { lineId: newId(), stationId: target, text: words, occurredAt: at ?? nowText() },
+      body: {
+        lineId: newId(),
+        stationId: target,
+        text: words,
+        occurredAt: at ?? nowText(),
+        ...(visitId && { visitId }),
+      },
       // A page that goes away now must not show it again as still to be written.
       onKept: () => setText(''),
     };

@@ -15,6 +15,7 @@ import { pickList } from '@/core/plan/pickList';
 import type { Plan } from '@/core/plan/plan';
 import { supplies } from '@/core/plan/supply';
 import { leadHex, leadStripe } from '@/core/wiring/leadColour';
+import { sheet, sheetCell } from '../shared/sheet';
 import { Sum } from '../shared/Sum';
 import { timeText } from '../shared/time';
 import { useStationBasics } from '../station/StationBasics';
@@ -22,7 +23,6 @@ import { Drawing } from './Drawing';
 import { SeverityMark } from './Findings';
 
 const nothing = () => {};
-const line = { borderBottom: '1px solid #b9b2a4', px: 0.75, py: 0.25, textAlign: 'left' } as const;
 
 /** The sheet that goes into the bag: drawing, leads, cautions, what was accepted, what to take along. On paper always light. */
 export function WiringSheet({ view, plan }: { view: PlanView; plan: Plan }) {
@@ -39,29 +39,7 @@ export function WiringSheet({ view, plan }: { view: PlanView; plan: Plan }) {
     ...context.devices.flatMap((d) => d.sensor?.cautions ?? d.board?.cautions ?? []),
   ]);
   return (
-    <Box
-      data-scheme="light"
-      className="sheet"
-      sx={{
-        bgcolor: '#fff',
-        color: '#221a14',
-        p: 2,
-        maxWidth: 820,
-        '@media print': {
-          p: 0,
-          maxWidth: 'none',
-          '& .screen-only': { display: 'none' },
-          '& svg[role=group]': { maxHeight: '178mm' },
-        },
-        '& h2, & h3': { breakAfter: 'avoid' },
-        '& section, & tr': { breakInside: 'avoid' },
-        printColorAdjust: 'exact',
-        WebkitPrintColorAdjust: 'exact',
-        fontSize: 13,
-        '& table': { borderCollapse: 'collapse', width: '100%', fontSize: 12.5 },
-        '& thead': { display: 'table-header-group' },
-      }}
-    >
+    <Box data-scheme="light" className="sheet" sx={sheet}>
       <Box className="screen-only" sx={{ display: 'flex', gap: 1, mb: 2 }}>
         <Button variant="contained" onClick={() => window.print()}>
           Print
@@ -160,7 +138,7 @@ function LeadTable({ use, supply }: { use: DeviceUse; supply: string | null }) {
         <thead>
           <tr>
             {['', 'Lead', 'For', 'Terminal', 'Port', 'Landed'].map((h) => (
-              <Box component="th" key={h} sx={line}>
+              <Box component="th" key={h} sx={sheetCell}>
                 {h}
               </Box>
             ))}
@@ -169,7 +147,7 @@ function LeadTable({ use, supply }: { use: DeviceUse; supply: string | null }) {
         <tbody>
           {use.leads.map((l) => (
             <tr key={l.colour}>
-              <Box component="td" sx={{ ...line, width: 34 }}>
+              <Box component="td" sx={{ ...sheetCell, width: 34 }}>
                 <svg width="26" height="10" aria-hidden>
                   <rect width="26" height="10" fill="#4a4038" />
                   <rect x="1" y="1" width="24" height="8" fill={leadHex(l.colour)} />
@@ -178,20 +156,20 @@ function LeadTable({ use, supply }: { use: DeviceUse; supply: string | null }) {
                   )}
                 </svg>
               </Box>
-              <Box component="td" sx={line}>
+              <Box component="td" sx={sheetCell}>
                 {l.colour}
               </Box>
-              <Box component="td" sx={line}>
+              <Box component="td" sx={sheetCell}>
                 {l.signal}
               </Box>
-              <Box component="td" sx={line}>
+              <Box component="td" sx={sheetCell}>
                 <b>{l.terminal?.terminal.label ?? (l.signal === 'spare' ? 'spare' : 'open')}</b>
                 {l.host && ` through screw ${l.host.screw}`}
               </Box>
-              <Box component="td" sx={line}>
+              <Box component="td" sx={sheetCell}>
                 {l.terminal?.port.name ?? ''}
               </Box>
-              <Box component="td" sx={line}>
+              <Box component="td" sx={sheetCell}>
                 ☐
               </Box>
             </tr>

@@ -41,7 +41,15 @@ export function Coming({ visit, onDone }: { visit: VisitView; onDone: () => Prom
           },
         });
       }}
-      sx={{ border: 1, borderColor: 'divider', bgcolor: 'background.paper', p: 2, display: 'grid', gap: 1 }}
+      sx={{
+        border: 1,
+        borderColor: 'divider',
+        bgcolor: 'background.paper',
+        p: 2,
+        display: 'grid',
+        gap: 1,
+        maxWidth: 760,
+      }}
     >
       {visit.cautions.length > 0 && (
         <Box component="fieldset" sx={{ border: 0, p: 0, m: 0 }}>

@@ -122,13 +122,15 @@ export function VisitPage({ initial }: { initial: VisitView }) {
           {visit.lines.map((l) => (
             <BookLine key={l.id} line={l} />
           ))}
-          <Link
-            component={NextLink}
-            href={`/field-book?station=${stationId}`}
-            sx={{ display: 'inline-block', mt: 1 }}
-          >
-            All of it in the field book
-          </Link>
+          <Typography sx={{ mt: 1 }}>
+            <Link component={NextLink} href={`/field-book?station=${stationId}`}>
+              All of it in the field book
+            </Link>
+            {' · '}
+            <Link component={NextLink} href={`/stations/${stationId}/hand-over`}>
+              Hand-over
+            </Link>
+          </Typography>
         </Box>
       </Box>
     </>
