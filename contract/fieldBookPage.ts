@@ -47,8 +47,11 @@ export interface PageReading {
   readonly quantity: QuantityCode;
   readonly phase: 'as-found' | 'verification';
   readonly sensor: number;
+  /** As it was shown. */
   readonly reference: number;
-  /** sensor − reference */
+  /** As it was compared: a humidity brought to the sensor's temperature. */
+  readonly compared: number;
+  /** sensor − compared */
   readonly difference: number;
   readonly excluded: string | null;
 }

@@ -1,3 +1,4 @@
+import { hopKinds, type HopKind } from '@/core/wiring/hop';
 import { finite, id, occurredAt, words } from '@/schema/pieces';
 import { must, number, oneOf, orNull, shape, text } from '@/schema/shape';
 
@@ -27,6 +28,12 @@ export interface AddPhotograph {
   position: { latitude: number; longitude: number } | null;
   /** JPEG, PNG or WebP, base64. */
   picture: string;
+  /** The terminal it shows. */
+  terminal?: string;
+  /** Or a hop of a channel's signal path. */
+  hop?: { channelId: string; kind: HopKind };
+  /** The photograph of which this is a copy with marks on it. */
+  copyOf?: string;
 }
 export const addPhotograph = shape<AddPhotograph>({
   photographId: id,
@@ -43,6 +50,12 @@ export const addPhotograph = shape<AddPhotograph>({
     ),
   ),
   picture: must(text((s) => s.base64().max(Math.ceil((largestPicture * 4) / 3) + 4))),
+  terminal: text((s) => s.trim().min(1).max(40)),
+  hop: shape<NonNullable<AddPhotograph['hop']>>({
+    channelId: id,
+    kind: must(oneOf<HopKind>()(...hopKinds)),
+  }),
+  copyOf: text((s) => s.uuid({ version: 'uuidv7' })),
 });
 
 export interface TakeBackPhotograph {
@@ -58,6 +71,9 @@ export interface PhotographsView {
   photographs: PhotographView[];
   /** How many there are. */
   total: number;
+  /** What one can be said to show. */
+  terminals: string[];
+  channels: { id: string; name: string }[];
 }
 export interface PhotographView {
   id: string;
@@ -69,5 +85,8 @@ export interface PhotographView {
   height: number;
   latitude: number | null;
   longitude: number | null;
+  /** The terminal or hop it shows, in words; null for the station. */
+  shows: string | null;
+  copyOf: string | null;
   initials: string;
 }

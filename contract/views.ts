@@ -9,6 +9,7 @@ import type { AdjustmentWay } from '@/core/device/adjustmentWay';
 import type { FindingCode, StoneName, StoneState } from '@/core/trust/finding';
 import type { ConnectionKind } from '@/core/device/connection';
 import type { Landing, TerminalPlace } from '@/core/wiring/landing';
+import type { HopKind } from '@/core/wiring/hop';
 import type { Signal } from '@/core/wiring/landing';
 import type { Role } from './permission';
 import type { ChannelSettingsView, OwnView } from './settingViews';
@@ -67,7 +68,6 @@ export interface RoundView {
   stops: RoundStop[];
 }
 
-export type HopKind = 'element' | 'leads' | 'input' | 'conversion' | 'adjustment' | 'record';
 export interface Hop {
   kind: HopKind;
   /** What is set there. */
@@ -77,6 +77,8 @@ export interface Hop {
   state: StoneState;
   /** Why it is not sound. */
   why: string | null;
+  /** How many photographs show it. */
+  pictures: number;
 }
 export interface SignalPathView {
   channelId: string;

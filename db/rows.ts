@@ -1,6 +1,7 @@
 /** One row of each table, in the field's words. Instants are Date, ids UUIDv7 text. */
 import type { AdjustmentWay } from '@/core/device/adjustmentWay';
 import type { StartsBy, WhenFull } from '@/core/device/loggerProfile';
+import type { HopKind } from '@/core/wiring/hop';
 import type { OpenKind } from '@/core/visit/openMatter';
 import type { Evidence } from '@/core/recovery/recovery';
 import type { CheckPlan } from '@/core/check/plan';
@@ -156,6 +157,10 @@ export interface PhotographRow {
   sha256: string;
   latitude: number | null;
   longitude: number | null;
+  terminal: string | null;
+  channelId: string | null;
+  hop: HopKind | null;
+  copyOf: string | null;
   personId: string;
   recordedAt: Date;
   takenBackAt: Date | null;

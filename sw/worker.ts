@@ -35,7 +35,13 @@ self.addEventListener('fetch', (event) => {
   const { request } = event;
   switch (ruleFor(request, self.location.origin)) {
     case 'file':
-      event.respondWith(caches.match(request).then((kept) => kept ?? fetch(request)));
+      event.respondWith(
+        // Their names are of what is in them; what stands after a name is for the script itself.
+        caches.match(request, { ignoreSearch: true }).then((kept) => {
+          if (!kept) return fetch(request);
+          return request.destination === 'worker' ? asAskedFor(kept) : kept;
+        }),
+      );
       return;
     case 'page':
       event.respondWith(
@@ -60,6 +66,12 @@ self.addEventListener('fetch', (event) => {
       return;
   }
 });
+
+/**
+ * A kept script of a worker under the address it was asked for: a worker takes the address of the answer for its
+ * own, and reads there what it was begun with.
+ */
+const asAskedFor = ({ body, status, headers }: Response): Response => new Response(body, { status, headers });
 
 async function holds(): Promise<boolean> {
   const db = await openTaken();

@@ -108,3 +108,14 @@ create table visit_signature (
 );
 grant select, insert on visit_signature to outer_cairn_app;
 create index field_book_line_of_visit on field_book_line (station_id, visit_id, occurred_at);
+
+-- What a picture shows: a terminal, or a hop of a channel's signal path; a copy with marks drawn on it.
+alter table photograph add column terminal text;
+alter table photograph add column channel_id uuid;
+alter table photograph add column hop text
+  check (hop in ('element', 'leads', 'input', 'conversion', 'adjustment', 'record'));
+alter table photograph add column copy_of uuid;
+alter table photograph add constraint photograph_channel foreign key (station_id, channel_id) references channel;
+alter table photograph add constraint photograph_copy foreign key (station_id, copy_of) references photograph;
+alter table photograph add constraint photograph_about
+  check ((channel_id is null) = (hop is null) and num_nonnulls(terminal, hop) <= 1);

@@ -1,12 +1,12 @@
 import { createHash } from 'node:crypto';
 import type { FieldBookPage, PageAdjustment, PageReading, SignPage } from '@/contract/fieldBookPage';
-import type { PhotographView } from '@/contract/photographs';
 import type { FieldBookLineView } from '@/contract/views';
 import { matterText, type OpenKind } from '@/core/visit/openMatter';
 import { query, row } from '@/db/database';
 import type { Context } from '../context';
 import { isId } from '../id';
 import { conflictWith, inTheWay, notFound } from '../problem';
+import { picturesOf } from '../photograph/photographs';
 import { atStation } from '../station/atStation';
 import { channelName, namedColumns, type NamedChannel } from '../station/channelName';
 import { findingsNow } from '../trust/round';
@@ -53,7 +53,7 @@ export async function bookPage(ctx: Context, stationId: string, visitId: string)
     linesOfVisits(db, stationId, ids),
     readingsIn(ctx, span),
     adjustmentsIn(ctx, span),
-    picturesIn(ctx, span),
+    picturesOf(db, stationId, span),
     leftOpenBy(ctx, stationId, ids),
     findingsNow(db, stationId, ctx.now()),
   ]);
@@ -203,7 +203,7 @@ async function peopleOf(
 async function readingsIn(ctx: Context, span: Span): Promise<PageReading[]> {
   const found = await query<Omit<PageReading, 'at' | 'channel'> & NamedChannel & { at: Date }>(
     ctx.db,
-    `select r.occurred_at as at, r.phase, r.sensor_value as sensor, r.reference_value as reference, r.difference,
+    `select r.occurred_at as at, r.phase, r.sensor_value as sensor, r.reference_value as reference, r.sensor_value - r.difference as compared, r.difference,
             r.excluded_reason as excluded, ${namedColumns('c')}
        from check_reading r join reference_check k on k.station_id = r.station_id and k.id = r.check_id
        join named_channel c on c.station_id = k.station_id and c.id = k.channel_id
@@ -230,19 +230,6 @@ async function adjustmentsIn(ctx: Context, span: Span): Promise<PageAdjustment[]
     at: at.toISOString(),
     channel: channelName({ description, zoneName, quantity: a.quantity }),
   }));
-}
-
-async function picturesIn(ctx: Context, span: Span): Promise<PhotographView[]> {
-  const found = await query<Omit<PhotographView, 'takenAt'> & { takenAt: Date }>(
-    ctx.db,
-    `select g.id, g.occasion, g.note, g.taken_at as "takenAt", g.plan_revision as "planRevision", g.width, g.height,
-            g.latitude, g.longitude, p.initials
-       from photograph g join person p on p.id = g.person_id
-      where g.station_id = :stationId and g.taken_back_at is null and g.taken_at between :from and :until
-      order by g.taken_at, g.id`,
-    { ...span },
-  );
-  return found.map((g) => ({ ...g, takenAt: g.takenAt.toISOString() }));
 }
 
 async function leftOpenBy(

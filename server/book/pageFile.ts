@@ -75,6 +75,7 @@ export async function* pageCsv(page: FieldBookPage): AsyncGenerator<string> {
       unit: quantityOf(r.quantity).unit,
       sensor: r.sensor,
       reference: r.reference,
+      compared: r.compared,
       difference: r.difference,
     })),
     ...page.adjustments.map((a) => ({
@@ -106,6 +107,7 @@ export async function* pageCsv(page: FieldBookPage): AsyncGenerator<string> {
     'unit',
     'sensor',
     'reference',
+    'compared',
     'difference',
     'entered',
     'previous',

@@ -3,15 +3,17 @@ import sharp from 'sharp';
 import { query } from '@/db/database';
 import { bookTexts, day, present, refusal, type TestBench } from '@/test/bench';
 import type { TestDatabase } from '@/test/database';
-import { onConnectedBench } from '@/test/onBench';
+import { onConnectedBench, type Connected } from '@/test/onBench';
 import { onePixel } from '@/test/picture';
 import { newId } from '../id';
+import { stationSheet } from '../station/stationSheet';
 import { addPhotograph, photographBytes, photographs, takeBackPhotograph } from './photographs';
 
 /** Photographs of the terminals: what is kept of a picture, and what is refused. */
 let test_: TestDatabase;
 let bench: TestBench;
-onConnectedBench((made) => ({ test_, bench } = made));
+let ids: Connected;
+onConnectedBench((made) => ({ test_, bench, ids } = made));
 const S = () => bench.stationId;
 const request = (more: Partial<Parameters<typeof addPhotograph>[2]> = {}) => ({
   photographId: newId(),
@@ -123,4 +125,40 @@ test('one that was taken back is not shown, and stays on file', async () => {
   expect((await bookTexts(test_.db, S())).at(-1)).toBe(
     'Took back a photograph (before touching: a face): shows a person',
   );
+});
+
+test('a picture shows a terminal or a hop of a path; a marked copy stands beside its original', async () => {
+  const terminal = await send({ terminal: '3 D+' });
+  const hop = await send({ hop: { channelId: ids.temperature, kind: 'leads' } });
+  const copy = await send({ copyOf: hop.photographId, note: 'marked' });
+  const found = await shown();
+  const of = (id: string) => found.find((g) => g.id === id)!;
+  expect(of(terminal.photographId).shows).toBe('terminal 3 D+');
+  expect(of(hop.photographId).shows).toMatch(/^leads of \S/);
+  expect(of(copy.photographId)).toMatchObject({ copyOf: hop.photographId, shows: null });
+  const { paths } = await stationSheet(test_.db, S(), new Date(present));
+  const path = paths.find((p) => p.channelId === ids.temperature)!;
+  expect(path.hops.map((h) => h.pictures)).toEqual([0, 1, 0, 0, 0, 0]);
+  const { terminals, channels } = await photographs(test_.db, S());
+  expect(terminals).toContain('3 D+');
+  expect(channels.map((c) => c.id)).toContain(ids.temperature);
+});
+
+test.each([
+  ['a terminal that is not there', () => ({ terminal: '99 X' }), 'no-such-terminal'],
+  [
+    'a channel of another station',
+    () => ({ hop: { channelId: newId(), kind: 'leads' as const } }),
+    'not-found',
+  ],
+  [
+    'both',
+    () => ({ terminal: '3 D+', hop: { channelId: ids.temperature, kind: 'leads' as const } }),
+    'shows-two',
+  ],
+  ['an original that is not there', () => ({ copyOf: newId() }), 'not-found'],
+])('%s is refused, and nothing is kept', async (_, more, code) => {
+  const before = (await shown()).length;
+  expect(await refusal(send(more()))).toMatchObject({ code });
+  expect(await shown()).toHaveLength(before);
 });

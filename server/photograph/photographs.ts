@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto';
+import type { Transaction } from 'sequelize';
 import {
   largestPicture,
   occasionWords,
@@ -8,6 +9,7 @@ import {
   type TakeBackPhotograph,
 } from '@/contract/photographs';
 import { formatValue } from '@/core/quantity/format';
+import type { HopKind } from '@/core/wiring/hop';
 import { query, row, type Database } from '@/db/database';
 import { personTime } from '../book/fieldBook';
 import { recordAct } from '../book/recordAct';
@@ -15,25 +17,69 @@ import type { Context } from '../context';
 import { isId } from '../id';
 import { badField, inTheWay, notFound, Problem } from '../problem';
 import { atStation } from '../station/atStation';
+import { channelName, namedColumns, type NamedChannel } from '../station/channelName';
 import { stationBasics } from '../station/stationBasics';
 import { pictureOf } from './picture';
 
-/** Photographs of a station that nobody took back, newest first. */
-export async function photographs(db: Database, stationId: string): Promise<PhotographsView> {
-  const { zone } = await stationBasics(db, stationId);
-  const found = await query<PhotographView & { takenAt: Date | string; total: number }>(
+type FoundPicture = Omit<PhotographView, 'takenAt' | 'shows'> & {
+  takenAt: Date;
+  terminal: string | null;
+  hop: HopKind | null;
+} & (NamedChannel | Record<keyof NamedChannel, null>);
+
+/** Photographs of a station that nobody took back, newest first; of a span of time, oldest first. */
+export async function picturesOf(
+  db: Database,
+  stationId: string,
+  span: { readonly from: Date; readonly until: Date } | null = null,
+): Promise<PhotographView[]> {
+  const found = await query<FoundPicture>(
     db,
     `select g.id, g.occasion, g.note, g.taken_at as "takenAt", g.plan_revision as "planRevision", g.width, g.height,
-            g.latitude, g.longitude, p.initials, count(*) over ()::integer as total
+            g.latitude, g.longitude, g.terminal, g.hop, g.copy_of as "copyOf", p.initials, ${namedColumns('c')}
        from photograph g join person p on p.id = g.person_id
+       left join named_channel c on c.station_id = g.station_id and c.id = g.channel_id
       where g.station_id = :stationId and g.taken_back_at is null
-      order by g.taken_at desc, g.id desc limit 200`,
-    { stationId },
+            ${span ? 'and g.taken_at between :from and :until' : ''}
+      order by ${span ? 'g.taken_at, g.id' : 'g.taken_at desc, g.id desc limit 200'}`,
+    { stationId, ...span },
   );
+  return found.map(({ terminal, hop, description, zoneName, quantity, takenAt, ...g }) => ({
+    ...g,
+    takenAt: takenAt.toISOString(),
+    shows:
+      (terminal && `terminal ${terminal}`) ||
+      (hop && quantity && `${hop} of ${channelName({ description, zoneName, quantity })}`) ||
+      null,
+  }));
+}
+
+export async function photographs(db: Database, stationId: string): Promise<PhotographsView> {
+  const { zone } = await stationBasics(db, stationId);
+  const [all, [counted], terminals, channels] = await Promise.all([
+    picturesOf(db, stationId),
+    query<{ n: number }>(
+      db,
+      'select count(*)::integer as n from photograph where station_id = :stationId and taken_back_at is null',
+      { stationId },
+    ),
+    query<{ label: string }>(
+      db,
+      'select distinct label from terminal where station_id = :stationId order by label',
+      { stationId },
+    ),
+    query<NamedChannel & { id: string }>(
+      db,
+      `select c.id, ${namedColumns('c')} from named_channel c where c.station_id = :stationId order by 2, 3`,
+      { stationId },
+    ),
+  ]);
   return {
     zone,
-    photographs: found.map(({ total: _, ...g }) => ({ ...g, takenAt: new Date(g.takenAt).toISOString() })),
-    total: found[0]?.total ?? 0,
+    photographs: all,
+    total: counted!.n,
+    terminals: terminals.map((t) => t.label),
+    channels: channels.map((c) => ({ id: c.id, name: channelName(c) })),
   };
 }
 
@@ -114,6 +160,7 @@ export async function addPhotograph(
           'Load the plan again, then add the photograph.',
         );
     }
+    await requireThere(ctx, tx, stationId, request);
     await ctx.db.photograph.create(
       {
         stationId,
@@ -126,6 +173,10 @@ export async function addPhotograph(
         sha256,
         latitude: position?.latitude ?? null,
         longitude: position?.longitude ?? null,
+        terminal: request.terminal ?? null,
+        channelId: request.hop?.channelId ?? null,
+        hop: request.hop?.kind ?? null,
+        copyOf: request.copyOf ?? null,
         personId: ctx.person.id,
       },
       { transaction: tx },
@@ -140,6 +191,46 @@ export async function addPhotograph(
     });
     return { photographId };
   });
+}
+
+/** Refuses what it cannot show: a terminal, a channel or an original that this station does not have. */
+async function requireThere(
+  ctx: Context,
+  tx: Transaction,
+  stationId: string,
+  { terminal, hop, copyOf }: AddPhotograph,
+): Promise<void> {
+  const has = async (sql: string, value: string) =>
+    (await query(ctx.db, `${sql} limit 1`, { stationId, value }, tx)).length > 0;
+  if (terminal && hop)
+    throw badField(
+      'shows-two',
+      'hop',
+      hop.kind,
+      'A photograph shows a terminal or a hop, not both.',
+      'Leave one of them out.',
+    );
+  if (
+    terminal &&
+    !(await has('select 1 as x from terminal where station_id = :stationId and label = :value', terminal))
+  )
+    throw badField(
+      'no-such-terminal',
+      'terminal',
+      terminal,
+      `This station has no terminal "${terminal}".`,
+      'Choose one of its terminals, or leave it out.',
+    );
+  if (
+    hop &&
+    !(await has('select 1 as x from channel where station_id = :stationId and id = :value', hop.channelId))
+  )
+    throw notFound('channel', hop.channelId);
+  if (
+    copyOf &&
+    !(await has('select 1 as x from photograph where station_id = :stationId and id = :value', copyOf))
+  )
+    throw notFound('photograph', copyOf);
 }
 
 /** Takes one back, with the reason: it is not shown any more, and stays on file. */

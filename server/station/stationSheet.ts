@@ -6,6 +6,7 @@ import { adjustmentWayNames, isHandWay, type AdjustmentWay } from '@/core/device
 import { decimalsOf, formatAge, formatDifference, formatValue } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
 import { isFed, neededLeads, outputAccuracy, outputPath } from '@/core/device/profile';
+import type { HopKind } from '@/core/wiring/hop';
 import { valueFromBase } from '@/core/quantity/unit';
 import { cairnOf, holding, joinAlike, saidAt, type Finding, type FindingCode } from '@/core/trust/finding';
 import { findingsOf } from '@/core/trust/findings';
@@ -25,18 +26,20 @@ import { findingView } from '../trust/views';
 export async function stationSheet(db: Database, id: string, now: Date): Promise<StationSheet> {
   const graph = await loadStation(db, id);
   await mendDerived(db, id);
-  const [{ facts: known }, unknown, happenings, newest, offsets, talks, elsewhere] = await Promise.all([
-    gatherFacts(db, graph),
-    unknownActions(db, [id]),
-    fieldBook(db, { station: id, limit: 12 }),
-    newestReadings(
-      db,
-      graph.channels.map((c) => c.row.key),
-    ),
-    currentOffsets(db, id),
-    lastTalks(db, id),
-    deviations(db, graph),
-  ]);
+  const [{ facts: known }, unknown, happenings, newest, offsets, talks, elsewhere, pictures] =
+    await Promise.all([
+      gatherFacts(db, graph),
+      unknownActions(db, [id]),
+      fieldBook(db, { station: id, limit: 12 }),
+      newestReadings(
+        db,
+        graph.channels.map((c) => c.row.key),
+      ),
+      currentOffsets(db, id),
+      lastTalks(db, id),
+      deviations(db, graph),
+      hopPictures(db, id),
+    ]);
   const findings = holding(findingsOf(known), now.getTime());
   const { station, site, logger } = graph;
   return {
@@ -74,6 +77,7 @@ export async function stationSheet(db: Database, id: string, now: Date): Promise
         offset: offsets.get(c.row.id) ?? null,
         talk: talks.get(c.installation?.row.id ?? '') ?? null,
         elsewhere: elsewhere.get(c.installation?.row.id ?? '') ?? [],
+        pictures: (hop) => pictures.get(`${c.row.id} ${hop}`) ?? 0,
       }),
     ),
     happenings,
@@ -91,6 +95,18 @@ interface Seen {
   readonly talk: LastTalk | null;
   /** Leads that lie elsewhere than planned. */
   readonly elsewhere: readonly string[];
+  readonly pictures: (hop: HopKind) => number;
+}
+
+/** How many photographs show each hop, by channel and hop. */
+async function hopPictures(db: Database, stationId: string): Promise<ReadonlyMap<string, number>> {
+  const found = await query<{ at: string; n: number }>(
+    db,
+    `select channel_id || ' ' || hop as at, count(*)::integer as n from photograph
+      where station_id = :stationId and taken_back_at is null and hop is not null group by 1`,
+    { stationId },
+  );
+  return new Map(found.map((f) => [f.at, f.n]));
 }
 
 /** Port, address and serial parameters; terminals where those are all. */
@@ -122,7 +138,8 @@ function signalPath(
   ): Hop => {
     const worst = findings.find((f) => about(f));
     const why = worst ? saidAt(worst.text, now) : null;
-    return { kind, configured, seen: was, state: worst?.state ?? 'sound', why };
+    const pictures = seen.pictures(kind);
+    return { kind, configured, seen: was, state: worst?.state ?? 'sound', why, pictures };
   };
   const mine = (f: Finding) => f.subject.kind === 'channel' && f.subject.id === c.row.id;
   const ofSensor = (f: Finding, ...codes: FindingCode[]) =>

@@ -153,20 +153,21 @@ function Readings({ page: p }: { page: FieldBookPage }) {
         <tbody>
           {p.readings.map((r) => {
             const { unit, decimals } = quantityOf(r.quantity);
-            const digits = decimals + 1;
+            const isBrought = Math.abs(r.compared - r.reference) > 1e-9;
             return (
               <tr key={`${r.at} ${r.channel}`}>
                 <Box component="td" sx={sheetCell}>
                   {r.channel}
                 </Box>
                 <Box component="td" sx={sheetCell}>
-                  {formatValue(r.sensor, digits)} {unit}
+                  {formatValue(r.sensor, decimals)} {unit}
                 </Box>
                 <Box component="td" sx={sheetCell}>
-                  {formatValue(r.reference, digits)} {unit}
+                  {formatValue(r.reference, decimals)} {unit}
+                  {isBrought && `, ${formatValue(r.compared, decimals)} at the sensor’s temperature`}
                 </Box>
                 <Box component="td" sx={sheetCell}>
-                  {formatDifference(r.difference, digits)} {unit}
+                  {formatDifference(r.difference, decimals)} {unit}
                 </Box>
                 <Box component="td" sx={sheetCell}>
                   {r.phase === 'as-found' ? 'as found' : r.phase}
@@ -216,6 +217,7 @@ function Pictures({ page: p }: { page: FieldBookPage }) {
                     <Box component="figcaption" sx={{ fontSize: 12 }}>
                       {timeText(g.takenAt, p.zone)} {g.initials}
                       {g.note && ` · ${g.note}`}
+                      {g.shows && ` · ${g.shows}`}
                     </Box>
                   </Box>
                 ))}

@@ -9,30 +9,46 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useRef, useState } from 'react';
-import { occasions, occasionWords, type Occasion } from '@/contract/photographs';
+import { occasions, occasionWords, type Occasion, type PhotographsView } from '@/contract/photographs';
+import type { HopKind } from '@/core/wiring/hop';
 import { ProblemNote } from '../shared/ProblemNote';
 import { gloved } from '../shared/theme';
-import { useSending } from './useSending';
+import { useSending, type Said } from './useSending';
+
+/** What was chosen in the list: "terminal 3 D+", "leads" of a channel, or nothing. */
+function showsOf(chosen: string): Said['shows'] {
+  const [what = '', ...rest] = chosen.split(' ');
+  if (!what) return {};
+  if (what === 'terminal') return { terminal: rest.join(' ') };
+  return { hop: { channelId: rest[0]!, kind: what as HopKind } };
+}
 
 /** Takes pictures with the tablet's camera, from a file, or as they are dropped here. */
 export function AddPhotographs({
   stationId,
   planRevision,
+  terminals,
+  channels,
   onSent,
 }: {
   stationId: string;
   planRevision: number | null;
+  /** What they can be said to show. */
+  terminals: readonly string[];
+  channels: PhotographsView['channels'];
   onSent: () => Promise<unknown>;
 }) {
   const [occasion, setOccasion] = useState<Occasion>('before');
   const [note, setNote] = useState('');
+  const [shows, setShows] = useState('');
   const [keepPosition, setKeepPosition] = useState(false);
   const [over, setOver] = useState(false);
   const camera = useRef<HTMLInputElement>(null);
   const files = useRef<HTMLInputElement>(null);
   const sending = useSending(stationId, onSent);
   const take = (chosen: FileList | null) => {
-    if (chosen?.length) sending.add(chosen, { occasion, note: note.trim(), keepPosition, planRevision });
+    if (chosen?.length)
+      sending.add(chosen, { occasion, note: note.trim(), keepPosition, planRevision, shows: showsOf(shows) });
   };
   const input = (ref: typeof camera, label: string, capture: boolean) => (
     <input
@@ -92,6 +108,27 @@ export function AddPhotographs({
           slotProps={{ htmlInput: { maxLength: 200 } }}
           sx={{ flexGrow: 1, minWidth: 220 }}
         />
+        <TextField
+          select
+          label="Of"
+          value={shows}
+          onChange={(e) => setShows(e.target.value)}
+          sx={{ minWidth: 160 }}
+        >
+          <MenuItem value="">the station</MenuItem>
+          {terminals.map((t) => (
+            <MenuItem key={t} value={`terminal ${t}`}>
+              terminal {t}
+            </MenuItem>
+          ))}
+          {channels.flatMap((c) =>
+            (['element', 'leads', 'input'] as const).map((hop) => (
+              <MenuItem key={`${c.id} ${hop}`} value={`${hop} ${c.id}`}>
+                {hop} of {c.name}
+              </MenuItem>
+            )),
+          )}
+        </TextField>
         {input(camera, 'Picture of the camera', true)}
         {input(files, 'Pictures from files', false)}
         <Button variant="contained" sx={gloved} onClick={() => camera.current?.click()}>

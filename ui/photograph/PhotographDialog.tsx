@@ -15,6 +15,7 @@ import { placeText } from '../shared/place';
 import { ProblemNote } from '../shared/ProblemNote';
 import { timeText } from '../shared/time';
 import { useKeys } from '../shared/useKeys';
+import { MarkPicture } from './MarkPicture';
 import { Picture } from './Picture';
 import { pictureText } from './pictureText';
 
@@ -41,6 +42,7 @@ export function PhotographDialog({
   const at = all.findIndex((g) => g.id === id);
   const shown = all[at];
   const [reason, setReason] = useState<string | null>(null);
+  const [isMarking, setIsMarking] = useState(false);
   const takeBack = useMutation({
     mutationFn: () => send('POST', `/api/v1/stations/${stationId}/photographs/${id}/take-back`, { reason }),
     onSuccess: onTakenBack,
@@ -49,6 +51,7 @@ export function PhotographDialog({
     const next = all[at + by];
     if (!next) return;
     setReason(null);
+    setIsMarking(false);
     takeBack.reset();
     onTurn(next.id);
   };
@@ -58,15 +61,19 @@ export function PhotographDialog({
     <Dialog open onClose={onClose} maxWidth="lg" fullWidth aria-labelledby="photograph">
       <DialogTitle id="photograph">{pictureText(shown)}</DialogTitle>
       <DialogContent>
-        <Picture
-          stationId={stationId}
-          id={shown.id}
-          size="large"
-          alt={pictureText(shown)}
-          width={shown.width}
-          height={shown.height}
-          sx={{ display: 'block', width: '100%', height: 'auto', maxHeight: '62vh', objectFit: 'contain' }}
-        />
+        {isMarking ? (
+          <MarkPicture stationId={stationId} photograph={shown} onDone={onTakenBack} />
+        ) : (
+          <Picture
+            stationId={stationId}
+            id={shown.id}
+            size="large"
+            alt={pictureText(shown)}
+            width={shown.width}
+            height={shown.height}
+            sx={{ display: 'block', width: '100%', height: 'auto', maxHeight: '62vh', objectFit: 'contain' }}
+          />
+        )}
         <Typography variant="body2" sx={{ mt: 1 }}>
           {timeText(shown.takenAt, zone)} by {shown.initials}
           {shown.planRevision !== null && `, plan revision ${shown.planRevision}`}
@@ -101,6 +108,11 @@ export function PhotographDialog({
               Take it back
             </Button>
           ))}
+        {mayTakeBack && (
+          <Button onClick={() => setIsMarking((m) => !m)}>
+            {isMarking ? 'Without marks' : 'Mark a copy'}
+          </Button>
+        )}
         <Button disabled={at <= 0} onClick={() => turn(-1)}>
           Newer
         </Button>

@@ -31,7 +31,13 @@ export function Photographs({ stationId, planRevision }: { stationId: string; pl
         Photographs
       </Typography>
       {mayAdd && (
-        <AddPhotographs stationId={stationId} planRevision={planRevision} onSent={() => refetch()} />
+        <AddPhotographs
+          stationId={stationId}
+          planRevision={planRevision}
+          terminals={data?.terminals ?? []}
+          channels={data?.channels ?? []}
+          onSent={() => refetch()}
+        />
       )}
       <ProblemNote error={error} />
       {data && all.length === 0 && (

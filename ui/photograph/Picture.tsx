@@ -22,9 +22,18 @@ export function Picture({
   height?: number;
   sx: SxProps<Theme>;
 }) {
-  const held = useHeldPicture(pictureAddress(stationId, id, 'small'));
-  const src = isAway() ? held : pictureAddress(stationId, id, size);
+  const { address: src } = usePictureAddress(stationId, id, size);
   return src ? <Box component="img" src={src} {...shown} /> : <Box sx={shown.sx}>not taken along</Box>;
+}
+
+/** Where a photograph can be had: from the server, or in small from the device. */
+export function usePictureAddress(
+  stationId: string,
+  id: string,
+  size: 'large' | 'small',
+): { readonly address: string | null } {
+  const held = useHeldPicture(pictureAddress(stationId, id, 'small'));
+  return { address: isAway() ? held : pictureAddress(stationId, id, size) };
 }
 
 /** Address of a picture in memory; null where it is not held, or there is no need of it. */

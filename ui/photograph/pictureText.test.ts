@@ -1,7 +1,7 @@
 import type { PhotographView } from '@/contract/photographs';
 import { placeText } from '../shared/place';
 import { pictureText } from './pictureText';
-import { inside } from './shrink';
+import { inside } from './redraw';
 
 test.each([
   [4000, 3000, { width: 1920, height: 1440 }],

@@ -4,5 +4,5 @@ export const pictureAddress = (stationId: string, id: string, size: 'large' | 's
   `/api/v1/stations/${stationId}/photographs/${id}?size=${size}`;
 
 /** What a picture shows, in words. */
-export const pictureText = (g: PhotographView): string =>
-  g.note ? `${occasionWords[g.occasion]}: ${g.note}` : occasionWords[g.occasion];
+export const pictureText = ({ occasion, note, shows }: PhotographView): string =>
+  [`${occasionWords[occasion]}${note && `: ${note}`}`, shows].filter(Boolean).join(' · ');

@@ -1,50 +1,56 @@
 import exifr from 'exifr';
-import { largestPicture } from '@/contract/photographs';
 import { refuseHere } from '../shared/api';
+import type { Mark } from './marks';
+import type { Redrawn, RedrawOrder } from './redraw';
 
-/** The longest side that is sent, pixels. */
-const longest = 1920;
 /** A larger file is not even opened, bytes: no camera of a tablet writes it. */
 const largestFile = 30_000_000;
+/** So long a picture may take, ms; a worker that ran out of memory does not answer. */
+const patience = 60_000;
 
-/** The sizes of a picture brought inside a square; never made larger. */
-export function inside(width: number, height: number, most: number): { width: number; height: number } {
-  const by = Math.min(1, most / Math.max(width, height));
-  return { width: Math.max(1, Math.round(width * by)), height: Math.max(1, Math.round(height * by)) };
+/** Asks the worker; one that breaks or never answers could not read it. */
+function inWorker(order: RedrawOrder): Promise<Redrawn> {
+  const worker = new Worker(new URL('./redraw.worker.ts', import.meta.url), { type: 'module' });
+  return new Promise<Redrawn>((resolve) => {
+    const failed = () => resolve({ kind: 'not-a-picture' });
+    setTimeout(failed, patience);
+    worker.onmessage = ({ data }: MessageEvent<Redrawn>) => resolve(data);
+    worker.onerror = failed;
+    worker.postMessage(order);
+  }).finally(() => worker.terminate());
 }
 
 /**
- * A picture made small enough to send, upright, and without whatever else its file holds: it is drawn anew.
+ * A picture made small enough to send, upright, with its marks, and without whatever else its file holds.
  * Throws a Refusal for a file that is too large or no picture.
  */
-export async function shrink(file: File): Promise<Blob> {
+export async function shrink(file: Blob, name: string, marks: readonly Mark[] = []): Promise<Blob> {
   if (file.size > largestFile)
     throw refuseHere(
       'picture-too-large',
       'picture',
-      `${file.name} has ${(file.size / 1e6).toFixed(1)} MB; files of up to ${largestFile / 1e6} MB are opened.`,
+      `${name} has ${(file.size / 1e6).toFixed(1)} MB; files of up to ${largestFile / 1e6} MB are opened.`,
       'Take it with a smaller size, or crop it first.',
     );
-  const bitmap = await createImageBitmap(file, { imageOrientation: 'from-image' }).catch(() => {
-    throw refuseHere(
-      'not-a-picture',
-      'picture',
-      `${file.name} is no picture that this browser can read.`,
-      'Choose a JPEG, PNG or WebP picture; a telephone may have to be set to write JPEG.',
-    );
-  });
-  const { width, height } = inside(bitmap.width, bitmap.height, longest);
-  const canvas = new OffscreenCanvas(width, height);
-  const pen = canvas.getContext('2d')!;
-  pen.fillStyle = '#ffffff';
-  pen.fillRect(0, 0, width, height);
-  pen.drawImage(bitmap, 0, 0, width, height);
-  bitmap.close();
-  for (const quality of [0.85, 0.7, 0.5]) {
-    const blob = await canvas.convertToBlob({ type: 'image/jpeg', quality });
-    if (blob.size <= largestPicture) return blob;
+  const said = await inWorker({ file, marks });
+  switch (said.kind) {
+    case 'done':
+      return said.picture;
+    case 'too-many-pixels':
+      throw refuseHere(
+        'picture-too-large',
+        'picture',
+        `${name} has ${said.width} × ${said.height} pixels, more than can be made smaller here.`,
+        'Take it with a smaller size, or crop it first.',
+      );
+    case 'not-a-picture':
+      throw refuseHere(
+        'not-a-picture',
+        'picture',
+        `${name} is no picture that this browser can read.`,
+        'Choose a JPEG, PNG or WebP picture; a telephone may have to be set to write JPEG.',
+      );
   }
-  return canvas.convertToBlob({ type: 'image/jpeg', quality: 0.3 });
 }
 
 /** Where a picture was taken, by its own file; null where that does not say. */

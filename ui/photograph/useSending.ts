@@ -13,6 +13,8 @@ export interface Said {
   readonly note: string;
   readonly keepPosition: boolean;
   readonly planRevision: number | null;
+  /** The terminal or the hop it shows; neither for the station. */
+  readonly shows: Pick<AddPhotograph, 'terminal' | 'hop'>;
 }
 
 /** A picture on its way. Its id stays the same however often it is tried, so it is kept once. */
@@ -50,7 +52,8 @@ export function useSending(stationId: string, onSent: () => Promise<unknown>) {
             occurredAt: takenAt(s.file),
             planRevision: s.planRevision,
             position,
-            picture: await base64Of(await shrink(s.file)),
+            picture: await base64Of(await shrink(s.file, s.file.name)),
+            ...s.shows,
           };
           const written = await doFieldWrite({
             kind: 'photograph',

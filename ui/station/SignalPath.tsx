@@ -5,19 +5,11 @@ import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
 import NextLink from 'next/link';
 import type { SmallTraceView } from '@/contract/recordViews';
-import type { Hop, HopKind, SignalPathView } from '@/contract/views';
+import type { Hop, SignalPathView } from '@/contract/views';
+import type { HopKind } from '@/core/wiring/hop';
 import { Age } from '../shared/Age';
 import { SmallTrace } from '../shared/SmallTrace';
 import { StateMark, stateWord } from '../shared/stateMark';
-
-export const hopKinds: readonly HopKind[] = [
-  'element',
-  'leads',
-  'input',
-  'conversion',
-  'adjustment',
-  'record',
-];
 
 function hopHref(stationId: string, path: SignalPathView, kind: HopKind): string {
   const base = `/stations/${stationId}`;
@@ -77,6 +69,7 @@ export function SignalPath({
             key={hop.kind}
             hop={now?.hops[hop.kind] ? { ...hop, seen: { text: now.hops[hop.kind]!, at: now.at } } : hop}
             href={hopHref(stationId, path, hop.kind)}
+            pictures={`/stations/${stationId}/connect/plan#photographs`}
             last={i === path.hops.length - 1}
             trace={hop.kind === 'record' ? trace : undefined}
           />
@@ -89,11 +82,14 @@ export function SignalPath({
 function HopView({
   hop,
   href,
+  pictures,
   last,
   trace,
 }: {
   hop: Hop;
   href: string;
+  /** Where its photographs are. */
+  pictures: string;
   last: boolean;
   trace: SmallTraceView | undefined;
 }) {
@@ -136,6 +132,11 @@ function HopView({
         </Typography>
       )}
       {trace && <SmallTrace trace={trace} />}
+      {hop.pictures > 0 && (
+        <Link component={NextLink} href={pictures} variant="body2">
+          {hop.pictures} {hop.pictures === 1 ? 'photograph' : 'photographs'}
+        </Link>
+      )}
       {broken && (
         <Typography
           variant="caption"

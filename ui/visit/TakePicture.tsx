@@ -36,7 +36,13 @@ export function TakePicture({
         hidden
         onChange={(e) => {
           if (e.target.files?.length)
-            sending.add(e.target.files, { occasion, note: '', keepPosition: false, planRevision: null });
+            sending.add(e.target.files, {
+              occasion,
+              note: '',
+              keepPosition: false,
+              planRevision: null,
+              shows: {},
+            });
           e.target.value = '';
         }}
       />
