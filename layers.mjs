@@ -134,7 +134,7 @@ export const layers = {
   benchmarks: {
     what: 'speed beside yardsticks, `npm run bench`.',
     may: ['server', 'contract', 'db', 'devices', 'line', 'core', 'catalogue', 'simulator', 'scripts', 'test'],
-    packages: ['@playwright/test', 'esbuild', 'pg'],
+    packages: ['@playwright/test', 'esbuild', 'pg', 'sharp'],
     node: true,
   },
   test: {

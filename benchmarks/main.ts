@@ -6,6 +6,7 @@ import { benchRound } from './round';
 import { benchScan } from './scan';
 import { benchTrace } from './trace';
 import { benchVerify, manyStations } from './verify';
+import { benchVisit } from './visit';
 import { benchWorld } from './world';
 
 const wanted = process.argv.slice(2);
@@ -14,10 +15,11 @@ const wants = (part: string) => wanted.length === 0 || wanted.includes(part);
 if (wants('quality')) await benchQuality();
 if (wants('plan')) await benchPlan();
 if (wants('scan')) await benchScan();
-if (['outbox', 'import', 'trace', 'verify', 'round'].some(wants)) {
+if (['outbox', 'visit', 'import', 'trace', 'verify', 'round'].some(wants)) {
   const world = await benchWorld();
   try {
     if (wants('outbox')) await benchOutbox(world);
+    if (wants('visit')) await benchVisit(world);
     if (wants('import')) await benchImport(world);
     if (wants('trace')) await benchTrace(world);
     if (wants('verify') || wants('round')) await manyStations(world);

@@ -1,8 +1,6 @@
-import { chromium, type Page } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { newId } from '@/server/id';
-import { answers, start, stop } from '../scripts/children.mjs';
-import { ensureBuild } from '../scripts/machine.mjs';
-import { freePort } from '../scripts/postgres.mjs';
+import { inApplication } from './application';
 import { ms, printTable } from './table';
 import type { BenchWorld } from './world';
 
@@ -10,28 +8,7 @@ const writes = 500;
 
 /** 500 writes that waited on a device, delivered by the real page to the real application; the aim is 10 s. */
 export async function benchOutbox(world: BenchWorld): Promise<void> {
-  await ensureBuild();
-  const port = await freePort();
-  const origin = `http://127.0.0.1:${port}`;
-  const app = start('bench-app', process.execPath, ['scripts/serve.mjs'], {
-    ...process.env,
-    NODE_ENV: 'production',
-    DATABASE_URL: process.env.BENCH_URL!,
-    PORT: String(port),
-    PUBLIC_ORIGIN: origin,
-  });
-  const browser = await chromium.launch({
-    executablePath: '/usr/bin/chromium',
-    args: ['--no-sandbox', '--disable-gpu', '--disable-quic'],
-  });
-  try {
-    await answers(`${origin}/api/health`, app);
-    const page = await browser.newPage();
-    await page.goto(`${origin}/sign-in`);
-    await page.getByLabel('Name').fill('bench');
-    await page.getByLabel('Password').fill('long enough for it');
-    await page.getByRole('button', { name: 'Sign in' }).click();
-    await page.getByRole('heading', { name: 'Round' }).waitFor();
+  await inApplication(async (page, origin) => {
     await page.goto(`${origin}/unsent`);
     await page.getByText('Everything is sent.').waitFor();
     const bare = await bareInserts(world);
@@ -55,10 +32,7 @@ export async function benchOutbox(world: BenchWorld): Promise<void> {
         aim: '< 10 s',
       })),
     );
-  } finally {
-    await browser.close();
-    await stop(app);
-  }
+  });
 }
 
 /** Fills the outbox as the page would have, without a signal. */

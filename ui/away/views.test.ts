@@ -3,7 +3,7 @@ import { addressesOf, of, ofNoStop } from '../taken/addresses';
 import { awayViewOf, awayViews } from './views';
 
 const stationId = '01932c07-0000-7000-8000-000000000001';
-const params = { stationId, checkId: 'k1' };
+const params = { stationId, checkId: 'k1', visitId: 'v1' };
 
 test('every view that works away is a page of the application under the same path', () => {
   for (const { path } of awayViews) expect(existsSync(`app/(signed)${path}/page.tsx`) || path).toBe(true);
@@ -15,6 +15,7 @@ test('what a view is drawn from is taken along with its stop', () => {
     stationId,
     new Map<string, unknown>([
       [its.basics, { logger: true }],
+      [its.handOver, { last: { visitId: 'v1' } }],
       [its.checks, { channels: [{ openCheckId: 'k1' }] }],
     ]),
   );

@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react';
-import type { HandOver as HandOverView } from '@/contract/fieldBookPage';
+import type { FieldBookPage, HandOver as HandOverView } from '@/contract/fieldBookPage';
 import type { DeployView } from '@/contract/deployViews';
 import type { PlanView } from '@/contract/planViews';
 import type {
@@ -15,6 +15,7 @@ import { CheckRun } from '../check/CheckRun';
 import { CheckStart } from '../check/CheckStart';
 import { Connect } from '../connect/Connect';
 import { DeployPage } from '../deploy/DeployPage';
+import { BookPage } from '../fieldBook/BookPage';
 import { FieldBook } from '../fieldBook/FieldBook';
 import { Kit } from '../kit/Kit';
 import { Unsent } from '../outbox/Unsent';
@@ -87,6 +88,11 @@ export const awayViews: readonly AwayView[] = [
     path: `${station}/visit`,
     address: ({ params }) => of(params.stationId!).visit,
     draw: (body) => <VisitPage initial={body as VisitView} />,
+  },
+  {
+    path: `${station}/visits/[visitId]`,
+    address: ({ params }) => of(params.stationId!).page(params.visitId!),
+    draw: (body) => <BookPage initial={body as FieldBookPage} />,
   },
   {
     path: `${station}/hand-over`,

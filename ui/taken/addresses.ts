@@ -1,3 +1,4 @@
+import type { HandOver } from '@/contract/fieldBookPage';
 import type { CheckStartView, StationBasics, StationSheet } from '@/contract/views';
 import { smallTracesAddress } from '../shared/useSmallTraces';
 
@@ -16,6 +17,7 @@ export const of = (stationId: string) => {
     photographs: `${station}/photographs`,
     checks: `${station}/checks`,
     check: (checkId: string) => `${station}/checks/${checkId}`,
+    page: (visitId: string) => `${station}/visits/${visitId}`,
     book: `/api/v1/field-book?station=${stationId}`,
   };
 };
@@ -33,6 +35,7 @@ export function addressesOf(stationId: string, answers: ReadonlyMap<string, unkn
   const its = of(stationId);
   const basics = answers.get(its.basics) as StationBasics | undefined;
   const sheet = answers.get(its.sheet) as StationSheet | undefined;
+  const handOver = answers.get(its.handOver) as HandOver | undefined;
   const checks = answers.get(its.checks) as CheckStartView | undefined;
   return [
     its.basics,
@@ -41,6 +44,7 @@ export function addressesOf(stationId: string, answers: ReadonlyMap<string, unkn
     its.handOver,
     its.photographs,
     its.book,
+    ...(handOver?.last ? [its.page(handOver.last.visitId)] : []),
     ...(basics?.logger ? [its.connect, its.clock, its.plan, its.deployment, its.checks] : []),
     ...(checks?.channels.flatMap((c) => (c.openCheckId ? [its.check(c.openCheckId)] : [])) ?? []),
     ...(sheet?.paths.length

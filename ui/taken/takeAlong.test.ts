@@ -34,7 +34,7 @@ const server = (answers: Record<string, unknown>, more: Partial<TakingAlong> = {
 const whole: Record<string, unknown> = {
   [its.basics]: { logger: true, zone: 'utc', code: 'MOSS-1' },
   [its.sheet]: { paths: [{ channelId: 'c1' }, { channelId: 'c2' }] },
-  [its.photographs]: { photographs: Array.from({ length: 20 }, (_, i) => ({ id: `p${i}` })) },
+  [its.photographs]: { photographs: Array.from({ length: 50 }, (_, i) => ({ id: `p${i}` })) },
   [its.book]: [],
   [its.connect]: {},
   [its.plan]: {},
@@ -48,8 +48,8 @@ const heldAddresses = async (person: string) =>
 test('a stop is held with its views, open checks, traces and newest pictures; what it does not have is left out', async () => {
   const held = await takeStopAlong(db, 'ik', stop(), server(whole));
   expect((await heldAddresses('ik')).sort()).toEqual(Object.keys(whole).sort());
-  expect(await db.count('picture')).toBe(12);
-  expect(held.bytes).toBeGreaterThan(12_000);
+  expect(await db.count('picture')).toBe(40);
+  expect(held.bytes).toBeGreaterThan(40_000);
   expect(await db.get('stop', ['ik', stationId])).toEqual(held);
 });
 
@@ -63,7 +63,7 @@ test('a signal that goes half-way leaves what was held before, whole', async () 
   });
   await expect(takeStopAlong(db, 'ik', stop(), cut)).rejects.toBe(gone);
   expect(await db.getAll('answer')).toEqual(before);
-  expect(await db.count('picture')).toBe(12);
+  expect(await db.count('picture')).toBe(40);
 });
 
 test('what is taken anew stands in the place of what was', async () => {
@@ -76,7 +76,7 @@ test('what is taken anew stands in the place of what was', async () => {
 
 test('room is said before it fails, and a device that says nothing is tried', async () => {
   await expect(requireRoom(10, { room: () => Promise.resolve(21e6) })).rejects.toThrow(
-    'This device has room for 21.0 MB more; 10 stops need about 24.5 MB, with room for pictures.',
+    'This device has room for 21.0 MB more; 10 stops need about 29.5 MB, with room for pictures.',
   );
   await requireRoom(10, { room: () => Promise.resolve(30e6) });
   await requireRoom(10, { room: () => Promise.resolve(null) });

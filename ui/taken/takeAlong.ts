@@ -12,7 +12,7 @@ import {
 } from './store';
 
 /** So many pictures of a stop are taken along, newest first, in small. */
-const mostPictures = 12;
+const mostPictures = 40;
 /** What is asked of the application, and of the device. */
 export interface TakingAlong {
   readonly ask: (address: string) => Promise<unknown>;
@@ -24,10 +24,10 @@ export interface TakingAlong {
 }
 
 /**
- * Room a stop may take, bytes, before it is known: views some 150 kB, pictures some 25 kB each. Then what is
+ * Room a stop may take, bytes, before it is known: views some 150 kB, pictures some 20 kB each. Then what is
  * left has to hold what is done on site, pictures above all.
  */
-const stopRoom = 150_000 + mostPictures * 25_000;
+const stopRoom = 150_000 + mostPictures * 20_000;
 const roomForActs = 20e6;
 
 /** Refuses what would not fit, before anything is asked for. */
