@@ -13,6 +13,13 @@ async function views(page: Page): Promise<[string, string][]> {
       },
     archive,
   );
+  const lastVisit = await page.evaluate(
+    async (id) =>
+      (
+        (await (await fetch(`/api/v1/field-book?station=${id}&kind=visit`)).json()) as { visitId: string }[]
+      )[0]!.visitId,
+    archive,
+  );
   // A window that begins and ends on a tick, whatever the time of day.
   const midnight = (daysAgo: number) =>
     `${new Date(Date.now() - daysAgo * 86_400_000).toISOString().slice(0, 10)}T00:00:00Z`;
@@ -32,6 +39,8 @@ async function views(page: Page): Promise<[string, string][]> {
     ['Not sent yet', '/unsent'],
     ['Take along', '/take-along'],
     ['Visit', `/stations/${archive}/visit`],
+    ['Hand-over', `/stations/${archive}/hand-over`],
+    ['Page of the field book', `/stations/${archive}/visits/${lastVisit}`],
     ['Talk on the line', `/stations/${await stationId(page, 'KELP-3')}/connect/line`],
     ['Launch and read out', `/stations/${await stationId(page, 'HUT-3')}/connect/deploy`],
     ['Direct line', `/stations/${await stationId(page, 'KELP-3')}/connect/direct`],

@@ -26,6 +26,7 @@ const marks: Readonly<Record<string, string>> = {
   visit: '⌂',
   checklist: '☑',
   signed: '✍',
+  photograph: '▣',
 };
 
 /** One line of the field book: when, who, what, and the sum that was done. */

@@ -111,10 +111,10 @@ export function Leaving({
                 </Link>
               </Typography>
               <TextField
-                label={`Why it stays open: ${m.who}`}
+                label="Why it stays open"
                 value={reasons[key] ?? ''}
                 onChange={(e) => setReasons({ ...reasons, [key]: e.target.value })}
-                slotProps={{ htmlInput: { maxLength: 500 } }}
+                slotProps={{ htmlInput: { maxLength: 500, 'aria-label': `Why it stays open: ${m.who}` } }}
               />
             </Box>
           );
