@@ -1,5 +1,6 @@
 import type { AdjustmentWay } from '@/core/device/adjustmentWay';
 import type { QuantityCode } from '@/core/quantity/quantity';
+import type { Unit } from '@/core/quantity/unit';
 import { occurredAt } from '@/schema/pieces';
 import { must, shape, text } from '@/schema/shape';
 import type { PhotographView } from './photographs';
@@ -35,6 +36,8 @@ export interface FieldBookPage {
   readonly additions: readonly FieldBookLineView[];
   readonly readings: readonly PageReading[];
   readonly adjustments: readonly PageAdjustment[];
+  /** What a handheld kept by itself and was assigned here. */
+  readonly handheld: readonly PageHandheld[];
   readonly pictures: readonly PhotographView[];
   readonly leftOpen: readonly { readonly says: string; readonly since: string; readonly reason: string }[];
   /** What is due here now. */
@@ -54,6 +57,16 @@ export interface PageReading {
   /** sensor − compared */
   readonly difference: number;
   readonly excluded: string | null;
+}
+export interface PageHandheld {
+  readonly at: string;
+  readonly instrument: string | null;
+  readonly channel: string | null;
+  readonly quantity: QuantityCode;
+  /** As it stood in the handheld's list. */
+  readonly entered: number;
+  readonly unit: Unit;
+  readonly label: string;
 }
 export interface PageAdjustment {
   readonly at: string;
@@ -84,6 +97,8 @@ export interface BookFilter {
 export interface BookChoices {
   readonly people: readonly { readonly id: string; readonly initials: string }[];
   readonly kinds: readonly string[];
+  /** Readings of handhelds that wait for a site. */
+  readonly unassigned: number;
   /** Of the station that is asked for. */
   readonly channels: readonly { readonly id: string; readonly name: string }[];
 }

@@ -1,6 +1,7 @@
 /** One row of each table, in the field's words. Instants are Date, ids UUIDv7 text. */
 import type { AdjustmentWay } from '@/core/device/adjustmentWay';
 import type { StartsBy, WhenFull } from '@/core/device/loggerProfile';
+import type { Unit } from '@/core/quantity/unit';
 import type { HopKind } from '@/core/wiring/hop';
 import type { OpenKind } from '@/core/visit/openMatter';
 import type { Evidence } from '@/core/recovery/recovery';
@@ -494,6 +495,32 @@ export interface VisitSignatureRow {
   signedAt: Date;
   lines: number;
   sha256: string;
+}
+export interface HandheldReadingRow {
+  id: string;
+  listId: string;
+  fileName: string;
+  instrumentId: string | null;
+  quantity: QuantityCode;
+  entered: number;
+  unit: Unit;
+  value: number;
+  readAt: Date;
+  label: string;
+  personId: string;
+  recordedAt: Date;
+}
+export interface HandheldAssignmentRow {
+  stationId: string;
+  id: string;
+  readingId: string;
+  channelId: string | null;
+  assignedAt: Date;
+  personId: string;
+  recordedAt: Date;
+  takenBackAt: Date | null;
+  takenBackBy: string | null;
+  takenBackReason: string | null;
 }
 export interface FieldBookRow {
   stationId: string;

@@ -23,9 +23,11 @@ test('2 · signs in; a wrong password is refused in plain words', async () => {
 test('3 · Round: fifteen stations of six sites, worst first, with reason and kit', async () => {
   const stops = page.locator('ol > li');
   await expect(stops).toHaveCount(15);
-  await expect(stops.first()).toContainText('Drying shed');
-  await expect(stops.first()).toContainText('has not moved for 2 d');
-  await expect(stops.first()).toContainText('spare sensor known to be good');
+  await expect(stops.first()).toContainText('Weather mast');
+  await expect(stops.first()).toContainText(/not put back for 2 d; left open 2 d ago by IK: The warden/);
+  await expect(stops.nth(1)).toContainText('Drying shed');
+  await expect(stops.nth(1)).toContainText('has not moved for 2 d');
+  await expect(stops.nth(1)).toContainText('spare sensor known to be good');
   const text = await page.locator('main').innerText();
   for (const planted of [
     'The logger: clock 3 min fast',

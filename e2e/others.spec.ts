@@ -35,6 +35,7 @@ async function views(page: Page): Promise<[string, string][]> {
     ['Trace', `/stations/${archive}/trace/${channels[1]!.id}?from=${midnight(7)}&until=${midnight(0)}`],
     ['Field book', '/field-book'],
     ['Kit', '/kit'],
+    ['Readings of handhelds', '/kit/readings'],
     ['Own account', '/account'],
     ['Not sent yet', '/unsent'],
     ['Take along', '/take-along'],
@@ -110,6 +111,8 @@ test('every view: no serious accessibility finding, light and dark; at every wid
   for (const [name, path] of await views(page)) {
     await visit(page, path);
     await expect(page.locator('h1')).toBeVisible();
+    // What a page asks for beside itself may still change its buttons.
+    await page.waitForLoadState('networkidle', { timeout: 5_000 }).catch(() => undefined);
     await lookInBoth(name);
     // On a phone the band on top is one line; wide tables scroll within themselves.
     await page.setViewportSize({ width: 390, height: 844 });

@@ -164,6 +164,8 @@ test('6 · a stop taken along: with the server gone its pages open, and a visit 
   let page = await bog.newPage();
   await signIn(page);
   const shed = await stationId(page, 'KELP-1');
+  await beginCheck(page, 'KELP-1', /Shed air air temp/, 'Shed air');
+  const check = page.url();
   await visit(page, '/take-along');
   // The shell is there once its worker holds the page.
   await page.evaluate(
@@ -202,7 +204,22 @@ test('6 · a stop taken along: with the server gone its pages open, and a visit 
   await expect(page.getByText('Fan output in hand: not put back')).toBeVisible();
   await page.getByLabel('Picture of the camera').setInputFiles('docs/screenshots/kit.png');
   await expect(device(page)).toContainText('4 kept on this device');
+  await page.getByRole('checkbox', { name: /has not moved for/ }).click();
+  await expect(device(page)).toContainText('5 kept on this device');
+  await expect(page.getByRole('checkbox', { name: /has not moved for/ })).toBeChecked();
+  await page.getByLabel('Reading in hand').fill('28,0');
+  await page.getByLabel('What was read').fill('beside the shed transmitter');
+  await page.getByRole('button', { name: 'Hold it' }).click();
+  await expect(device(page)).toContainText('6 kept on this device');
   await expectTidy(page, 'Visit, away');
+  await page.goto(check);
+  await expect(page.getByText('The logger cannot be asked from here')).toBeVisible();
+  await page.getByLabel('Logger’s display').fill('28,1');
+  await page.getByLabel('Both stood still').check();
+  await page.getByRole('button', { name: /Use 28 °C \(beside the shed transmitter\)/ }).click();
+  await page.getByRole('button', { name: /Capture 1 of/ }).click();
+  await expect(device(page)).toContainText('7 kept on this device');
+  await page.goto(`${url()}/stations/${shed}/visit`);
   await note(page).pressSequentially('Fan switched by ha');
   await page.close({ runBeforeUnload: false });
 
@@ -217,25 +234,28 @@ test('6 · a stop taken along: with the server gone its pages open, and a visit 
   await expect(page.getByRole('heading', { name: 'This view needs the server' })).toBeVisible();
   await page.getByRole('link', { name: 'Visit', exact: true }).click();
   await page.getByRole('button', { name: 'Leave', exact: true }).click();
-  await expect(page.getByText('1 still open here')).toBeVisible();
+  await expect(page.getByText('2 still open here')).toBeVisible();
   await expectTidy(page, 'Leaving, away');
   const goes = page.getByRole('button', { name: /^Leave all the same/ });
   await expect(goes).toBeDisabled();
   await page.getByLabel('Why it stays open: Fan output in hand').fill('A batch dries until six');
+  await page.getByLabel('Why it stays open: Shed air').fill('Two readings to come after the batch');
   await goes.click();
-  await expect(device(page)).toContainText('6 kept on this device');
+  await expect(device(page)).toContainText('9 kept on this device');
 
   await startAgain();
   // Nobody is in the middle of anything: it goes on by itself.
   await expect(away()).toHaveCount(0, { timeout: 60_000 });
   await expect(
-    page.getByText(/Last left .* open: Fan output in hand: not put back \(A batch dries/),
+    page.getByText(/Last left .* open: .*Fan output in hand: not put back \(A batch dries/),
   ).toBeVisible();
   await visit(page, `/field-book?station=${shed}`);
   const lines = await page.locator('article').allInnerTexts();
   const found = [
-    /Left\. Stays open: Fan output in hand/,
+    /Left\. Stays open: .*Fan output in hand/,
     /Fan switched by hand$/,
+    /As found 1 of .*sensor 28\.1.* read off the display/,
+    /Done: Auger outlet moisture/,
     /To put back before leaving: Fan output in hand/,
     /This moment was stamped/,
     /Arrived\. IK acknowledged: Mains/,

@@ -4,7 +4,7 @@ import { shipped } from '@/catalogue/profiles';
 import { playLaunches } from './historyLaunches';
 import { planFaults } from './historyPlans';
 import { hangSensors } from './historySensors';
-import { playVisits } from './historyVisits';
+import { keepHandheldList, playVisits } from './historyVisits';
 import { changeLines } from '@/server/administer/changeLines';
 import { sdi12Serial } from '@/core/bus/sdi12';
 import { addStation } from '@/server/administer/addStation';
@@ -135,6 +135,7 @@ export async function playHistory(
   for (const [index, st] of scenarioStations.entries())
     if (!st.unregistered && (!only || only.includes(st.code)))
       await liveStation(play, st, { ...portsOf(index, basePort), adapter: adapterPort(basePort) });
+  await keepHandheldList(play);
   return play;
 }
 

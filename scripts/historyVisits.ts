@@ -2,12 +2,13 @@ import type { Context, Person } from '@/server/context';
 import { addNote } from '@/server/book/fieldBook';
 import { bookPage, signBookPage } from '@/server/book/page';
 import { newId } from '@/server/id';
+import { bringIn } from '@/server/handheld/handheldReadings';
 import { addPhotograph } from '@/server/photograph/photographs';
 import { addToChecklist, tickChecklist } from '@/server/visit/checklist';
 import { arriveAt, leaveFrom } from '@/server/visit/comeAndGo';
 import { openMatters } from '@/server/visit/open';
 import { matterKey } from '@/core/visit/openMatter';
-import type { Database } from '@/db/database';
+import { row, type Database } from '@/db/database';
 import { drawTerminals, type DrawnTerminal } from './drawnTerminals';
 
 /** A visit that was lived: who came on which day, what they wrote, drew and left. */
@@ -24,7 +25,7 @@ interface LivedVisit {
   readonly signed: boolean;
 }
 
-const row = (text: string): DrawnTerminal[] =>
+const terminals = (text: string): DrawnTerminal[] =>
   text.split(' ').map((t) => {
     const [label = '', lead = ''] = t.split(':');
     return { label, lead };
@@ -37,7 +38,7 @@ const lived: readonly LivedVisit[] = [
     by: 'technician',
     others: 'AR',
     notes: ['Lamp heater was on until nine; waited an hour before comparing.'],
-    terminals: row('V+:brown V-:white D+:green D-:yellow SH:bare 6 7'),
+    terminals: terminals('V+:brown V-:white D+:green D-:yellow SH:bare 6 7'),
     signed: true,
   },
   {
@@ -71,7 +72,7 @@ const lived: readonly LivedVisit[] = [
     by: 'technician',
     others: '',
     notes: ['Condensation in the gland of the shed transmitter; dried, gland tightened.'],
-    terminals: row('V+:brown V-:white D+:green D-:yellow SH:bare 6 7 8'),
+    terminals: terminals('V+:brown V-:white D+:green D-:yellow SH:bare 6 7 8'),
     putBack: { says: 'Fan output in hand', reason: null },
     signed: true,
   },
@@ -105,7 +106,7 @@ const lived: readonly LivedVisit[] = [
     by: 'admin',
     others: 'IK',
     notes: ['Mice have been at the cable of the soil probe; sleeve cut, copper whole.'],
-    terminals: row('1:red 2:black 3:white 4 5:green 6'),
+    terminals: terminals('1:red 2:black 3:white 4 5:green 6'),
     toDo: 'Conduit for the soil probe, 3 m',
     signed: false,
   },
@@ -115,7 +116,7 @@ const lived: readonly LivedVisit[] = [
     by: 'technician',
     others: 'AR',
     notes: ['Wind limit tightened to 4 m/s to prove the alarm; the warden’s telephone had no signal.'],
-    terminals: row('P1:white P2:black 3V3:red GND:bare 5 6'),
+    terminals: terminals('P1:white P2:black 3V3:red GND:bare 5 6'),
     putBack: {
       says: 'Wind limit, back to 22 m/s',
       reason: 'The warden confirms the alarm from the pier on Monday, then it goes back',
@@ -202,4 +203,30 @@ export async function playVisits(
       await signBookPage(evening, stationId, visitId, { sha256, occurredAt: occurredAt(8 * 60) });
     }
   }
+}
+
+/** What the air handheld kept between two visits; nobody said yet where it belongs. */
+export async function keepHandheldList(play: Play): Promise<void> {
+  const handheld = await row(play.db.instrument, { where: { serial: 'HX-771' } });
+  const ten = play.now - 18 * day + 10 * 60 * minute - (play.now % day);
+  const kept = (minutes: number, temperature: number, humidity: number, label: string) =>
+    (
+      [
+        ['airTemperature', temperature, '°C'],
+        ['humidity', humidity, '%RH'],
+      ] as const
+    ).map(([quantity, entered, unit]) => ({
+      readingId: newId(),
+      at: new Date(ten + minutes * minute).toISOString(),
+      quantity,
+      entered,
+      unit,
+      label,
+    }));
+  await bringIn(play.at(play.now - day), {
+    listId: newId(),
+    fileName: 'HX-771 memory.csv',
+    instrumentId: handheld?.id ?? null,
+    readings: [...kept(25, 14.8, 61.2, '12'), ...kept(31, 14.9, 61, '13'), ...kept(190, 12.1, 74.5, '14')],
+  });
 }

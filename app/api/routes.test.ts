@@ -102,6 +102,33 @@ const table: RouteRow[] = [
     // Nothing that may be dialled.
     body: () => ({ address: '203.0.113.9:80', supplyVoltage: 12, ports: [] }),
   },
+  { method: 'GET', path: 'v1/handheld-readings', may: everyone, succeeds: true },
+  {
+    method: 'POST',
+    path: 'v1/handheld-readings',
+    may: measuring,
+    succeeds: true,
+    body: () => ({
+      listId: newId(),
+      fileName: 'list.csv',
+      instrumentId: null,
+      readings: [
+        { readingId: newId(), at: now(), quantity: 'airTemperature', entered: 16, unit: '°C', label: '' },
+      ],
+    }),
+  },
+  {
+    method: 'POST',
+    path: `${S}/handheld-readings`,
+    may: measuring,
+    body: () => ({ assignmentId: newId(), readingIds: [newId()], channelId: null, occurredAt: now() }),
+  },
+  {
+    method: 'POST',
+    path: `${S}/handheld-readings/[readingId]/take-back`,
+    may: measuring,
+    body: () => ({ reason: 'another place' }),
+  },
   { method: 'GET', path: `${S}/hand-over`, may: everyone, succeeds: true },
   { method: 'GET', path: `${S}/visits/[visitId]`, may: everyone },
   { method: 'GET', path: `${S}/visits/[visitId]/page.json`, may: everyone },

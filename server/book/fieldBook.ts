@@ -174,13 +174,18 @@ export async function linesOfVisits(
 
 /** What can be chosen from: who wrote, which kinds there are. */
 export async function bookChoices(db: Database, station?: string): Promise<BookChoices> {
-  const [people, kinds, channels] = await Promise.all([
+  const [people, kinds, [waiting], channels] = await Promise.all([
     query<{ id: string; initials: string }>(
       db,
       `select p.id, p.initials from person p
         where exists (select 1 from field_book_line f where f.person_id = p.id) order by p.initials`,
     ),
     query<{ kind: string }>(db, 'select distinct kind from field_book_line order by kind'),
+    query<{ n: number }>(
+      db,
+      `select count(*)::integer as n from handheld_reading r
+        where not exists (select 1 from handheld_assignment a where a.reading_id = r.id and a.taken_back_at is null)`,
+    ),
     station
       ? query<NamedChannel & { id: string }>(
           db,
@@ -192,6 +197,7 @@ export async function bookChoices(db: Database, station?: string): Promise<BookC
   return {
     people,
     kinds: kinds.map((k) => k.kind),
+    unassigned: waiting!.n,
     channels: channels.map((c) => ({ id: c.id, name: channelName(c) })),
   };
 }

@@ -1,5 +1,11 @@
 import { createHash } from 'node:crypto';
-import type { FieldBookPage, PageAdjustment, PageReading, SignPage } from '@/contract/fieldBookPage';
+import type {
+  FieldBookPage,
+  PageAdjustment,
+  PageHandheld,
+  PageReading,
+  SignPage,
+} from '@/contract/fieldBookPage';
 import type { FieldBookLineView } from '@/contract/views';
 import { matterText, type OpenKind } from '@/core/visit/openMatter';
 import { query, row } from '@/db/database';
@@ -49,10 +55,11 @@ export async function bookPage(ctx: Context, stationId: string, visitId: string)
   const span = { stationId, from: head.from, until: head.until };
   const people = await peopleOf(ctx, { ...span, visitId });
   const ids = people.map((p) => p.visitId);
-  const [lines, readings, adjustments, pictures, leftOpen, due] = await Promise.all([
+  const [lines, readings, adjustments, handheld, pictures, leftOpen, due] = await Promise.all([
     linesOfVisits(db, stationId, ids),
     readingsIn(ctx, span),
     adjustmentsIn(ctx, span),
+    handheldIn(ctx, span),
     picturesOf(db, stationId, span),
     leftOpenBy(ctx, stationId, ids),
     findingsNow(db, stationId, ctx.now()),
@@ -80,6 +87,7 @@ export async function bookPage(ctx: Context, stationId: string, visitId: string)
     additions: lines.filter((l) => isAddition(l) && l.kind !== 'signed'),
     readings,
     adjustments,
+    handheld,
     pictures,
     leftOpen,
     // What was left open stands above.
@@ -229,6 +237,30 @@ async function adjustmentsIn(ctx: Context, span: Span): Promise<PageAdjustment[]
     ...a,
     at: at.toISOString(),
     channel: channelName({ description, zoneName, quantity: a.quantity }),
+  }));
+}
+
+async function handheldIn(ctx: Context, span: Span): Promise<PageHandheld[]> {
+  const found = await query<
+    Omit<PageHandheld, 'at' | 'channel'> & { at: Date; channelId: string | null } & Pick<
+        NamedChannel,
+        'description'
+      > & { zoneName: string | null }
+  >(
+    ctx.db,
+    `select r.read_at as at, i.serial as instrument, r.quantity, r.entered, r.unit, r.label, a.channel_id as "channelId",
+            c.description, c.zone_name as "zoneName"
+       from handheld_assignment a join handheld_reading r on r.id = a.reading_id
+       left join reference_instrument i on i.id = r.instrument_id
+       left join named_channel c on c.station_id = a.station_id and c.id = a.channel_id
+      where a.station_id = :stationId and a.taken_back_at is null and r.read_at between :from and :until
+      order by r.read_at, r.id`,
+    { ...span },
+  );
+  return found.map(({ at, channelId, description, zoneName, ...r }) => ({
+    ...r,
+    at: at.toISOString(),
+    channel: channelId && channelName({ description, zoneName: zoneName ?? '', quantity: r.quantity }),
   }));
 }
 

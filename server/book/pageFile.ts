@@ -35,6 +35,7 @@ export function pageDocument(page: FieldBookPage): unknown {
     additions: page.additions.map(line),
     readings: page.readings.map((r) => ({ ...r, unit: unitOf(r.quantity) })),
     adjustments: page.adjustments.map((a) => ({ ...a, unit: unitOf(a.quantity) })),
+    handheld: page.handheld,
     pictures: page.pictures.map(
       ({ id, takenAt, occasion, note, initials, width, height, latitude, longitude }) => ({
         id,
@@ -87,6 +88,15 @@ export async function* pageCsv(page: FieldBookPage): AsyncGenerator<string> {
       entered: a.entered,
       previous: a.previous,
       resulting: a.resulting,
+    })),
+    ...page.handheld.map((h) => ({
+      at: h.at,
+      row: 'handheld',
+      kind: h.quantity,
+      text: h.label,
+      channel: h.channel ?? '',
+      unit: h.unit,
+      entered: h.entered,
     })),
     ...page.pictures.map((p) => ({
       at: p.takenAt,

@@ -1,3 +1,4 @@
+import { rows } from '@/db/database';
 import { counterOf, sixTimes, told } from '@/test/atOnce';
 import { present, type TestBench } from '@/test/bench';
 import type { TestDatabase } from '@/test/database';
@@ -5,6 +6,7 @@ import { onConnectedBench, type Connected } from '@/test/onBench';
 import { bookPage, signBookPage } from '../book/page';
 import type { Context } from '../context';
 import { beginOffLine } from '../device/offLine';
+import { assignHandheld, bringIn, takeBackHandheld } from '../handheld/handheldReadings';
 import { newId } from '../id';
 import { addToChecklist, tickChecklist } from '../visit/checklist';
 import { arriveAt, leaveFrom } from '../visit/comeAndGo';
@@ -67,4 +69,33 @@ test('a page signed by six at once is signed once', async () => {
   const said = told(await sixTimes(ctx, (c) => signBookPage(c, S(), visitId, { sha256, occurredAt: at })));
   expect(said).toEqual({ done: 1, codes: ['signed-already'] });
   expect(await audited('book.sign')).toBe(1);
+});
+
+test('one list brought in by six is there once; its reading goes to one place, and back once', async () => {
+  const list = () => ({
+    listId: newId(),
+    fileName: 'list.csv',
+    instrumentId: null,
+    readings: [
+      {
+        readingId: newId(),
+        at: occurredAt,
+        quantity: 'airTemperature' as const,
+        entered: 16.2,
+        unit: '°C' as const,
+        label: 'store',
+      },
+    ],
+  });
+  const brought = await six((ctx) => bringIn(ctx, list()));
+  expect(told(brought)).toEqual({ done: 6, codes: [] });
+  const added = brought.map((b) => (b as PromiseFulfilledResult<{ added: number }>).value.added);
+  expect(added.reduce((a, b) => a + b)).toBe(1);
+  const readingId = (await rows(test_.db.handheldReading, { where: { label: 'store' } }))[0]!.id;
+  const assign = (ctx: Context) =>
+    assignHandheld(ctx, S(), { assignmentId: newId(), readingIds: [readingId], channelId: null, occurredAt });
+  expect(told(await six(assign))).toEqual({ done: 1, codes: ['assigned-already'] });
+  const back = (ctx: Context) => takeBackHandheld(ctx, S(), readingId, { reason: 'another place' });
+  expect(told(await six(back))).toEqual({ done: 1, codes: ['not-found'] });
+  expect([await audited('handheld.assign'), await audited('handheld.take-back')]).toEqual([1, 1]);
 });

@@ -13,14 +13,16 @@ import type { CheckView, LiveView } from '@/contract/views';
 import type { TimedValue } from '@/core/check/settling';
 import { decimalsOf, formatValue } from '@/core/quantity/format';
 import type { QuantityCode } from '@/core/quantity/quantity';
-import type { Unit } from '@/core/quantity/unit';
+import { convertible, type Unit } from '@/core/quantity/unit';
 import { useDoFieldWrite } from '../outbox/useFieldWrite';
 import { newId, Refusal, send } from '../shared/api';
+import { Age } from '../shared/Age';
 import { nowText } from '../shared/deviceClock';
 import { ProblemNote } from '../shared/ProblemNote';
 import { useKeys } from '../shared/useKeys';
 import { gloved } from '../shared/theme';
 import { useStationBasics } from '../station/StationBasics';
+import { useHeld } from '../visit/held';
 import { DisplayFields, numberOf, useDisplayReading } from './DisplayReading';
 import { NumberWithUnit } from './NumberWithUnit';
 
@@ -44,6 +46,8 @@ export function CaptureForm({ check, live, watched, reached, label, onCaptured }
   const [temperature, setTemperature] = useState('');
   const [temperatureUnit, setTemperatureUnit] = useState<Unit>('°C');
   const { zone } = useStationBasics();
+  const { held, letGo } = useHeld(check.stationId);
+  const [usedId, setUsedId] = useState<string | null>(null);
   const display = useDisplayReading(check);
   const [typesDisplay, setTypesDisplay] = useState(false);
   const typing = typesDisplay || !reached;
@@ -62,6 +66,8 @@ export function CaptureForm({ check, live, watched, reached, label, onCaptured }
       return { kept: false };
     },
     onSuccess: () => {
+      if (usedId) letGo(usedId);
+      setUsedId(null);
       setValue('');
       setTemperature('');
       display.clear();
@@ -152,6 +158,23 @@ export function CaptureForm({ check, live, watched, reached, label, onCaptured }
           {mayUseLink ? 'Capture typed' : label}
         </Button>
       </Box>
+      {held
+        .filter((h) => convertible(h.unit, check.unit))
+        .map((h) => (
+          <Button
+            key={h.id}
+            sx={{ ...gloved, justifySelf: 'start' }}
+            onClick={() => {
+              setValue(String(h.value));
+              setUnit(h.unit);
+              setUsedId(h.id);
+            }}
+          >
+            Use {h.value} {h.unit}
+            {h.what && ` (${h.what})`}, held&nbsp;
+            <Age at={h.at} />
+          </Button>
+        ))}
       {reached ? (
         <FormControlLabel
           control={<Checkbox checked={typesDisplay} onChange={(e) => setTypesDisplay(e.target.checked)} />}

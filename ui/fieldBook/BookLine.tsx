@@ -27,6 +27,7 @@ const marks: Readonly<Record<string, string>> = {
   checklist: '☑',
   signed: '✍',
   photograph: '▣',
+  handheld: '◫',
 };
 
 /** One line of the field book: when, who, what, and the sum that was done. */

@@ -13,7 +13,7 @@ import { quantityOf } from '@/core/quantity/quantity';
 import { Picture } from '../photograph/Picture';
 import { send } from '../shared/api';
 import { nowText } from '../shared/deviceClock';
-import { usePerson } from '../shared/person';
+import { useMay, usePerson } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
 import { sheet, sheetCell } from '../shared/sheet';
 import { gloved } from '../shared/theme';
@@ -27,6 +27,7 @@ export function BookPage({ initial }: { initial: FieldBookPage }) {
   const path = `/api/v1/stations/${initial.stationId}/visits/${initial.visitId}`;
   const { data: p, error, changed } = useView<FieldBookPage>(path, initial);
   const me = usePerson();
+  const mayNote = useMay('note');
   const writer = p.people[0];
   const isWriter = writer?.personId === me.id;
   return (
@@ -103,7 +104,7 @@ export function BookPage({ initial }: { initial: FieldBookPage }) {
         )}
         {!p.signed && isWriter && <Sign page={p} onSigned={changed} />}
       </Box>
-      {p.signed && (
+      {p.signed && mayNote && (
         <Box className="screen-only" sx={{ my: 1.5 }}>
           <Typography variant="h3" sx={{ mb: 1 }}>
             Add to it

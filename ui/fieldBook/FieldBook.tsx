@@ -2,6 +2,7 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
 import { keepPreviousData, useInfiniteQuery } from '@tanstack/react-query';
 import NextLink from 'next/link';
@@ -84,6 +85,14 @@ export function FieldBook({
       </Box>
       <BookFilters stations={stations} choices={choices} filter={filter} onChange={change} />
       {mayNote && <NoteForm stations={stations} stationId={stationId} onAdded={() => void refetch()} />}
+      {choices !== null && choices.unassigned > 0 && (
+        <Typography sx={{ mt: 1 }}>
+          <Link component={NextLink} href="/kit/readings">
+            {choices.unassigned} {choices.unassigned === 1 ? 'reading' : 'readings'} of handhelds
+          </Link>{' '}
+          {choices.unassigned === 1 ? 'waits' : 'wait'} for a site.
+        </Typography>
+      )}
       <UnsentLines stationId={stationId} />
       <ProblemNote error={error} />
       {lines.length === 0 && (

@@ -11,6 +11,7 @@ import TableRow from '@mui/material/TableRow';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useMutation, useQuery } from '@tanstack/react-query';
+import NextLink from 'next/link';
 import { Controller, useForm } from 'react-hook-form';
 import { useState } from 'react';
 import type { InstrumentView } from '@/contract/views';
@@ -34,10 +35,13 @@ export function Kit({ initial }: { initial: InstrumentView[] }) {
   const mayKeep = useMay('kit');
   return (
     <>
-      <Box sx={{ display: 'flex', alignItems: 'center', mb: 2 }}>
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, flexWrap: 'wrap', mb: 2 }}>
         <Typography variant="h1" sx={{ flexGrow: 1 }}>
           Kit
         </Typography>
+        <Button component={NextLink} href="/kit/readings" sx={gloved}>
+          Readings of handhelds
+        </Button>
         {mayKeep && (
           <Button variant="contained" onClick={() => setAdding((a) => !a)} sx={gloved}>
             {adding ? 'Close the form' : 'Add an instrument'}

@@ -6,6 +6,9 @@ const longest = 1920;
 /** More than any camera of a tablet makes, pixels: a picture made to fill the memory is not decoded. */
 const mostPixels = 200_000_000;
 
+/** What the worker says once its script is there. */
+export const workerReady = 'ready';
+
 export interface RedrawOrder {
   readonly file: Blob;
   readonly marks: readonly Mark[];

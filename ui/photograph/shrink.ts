@@ -1,21 +1,31 @@
 import exifr from 'exifr';
 import { refuseHere } from '../shared/api';
 import type { Mark } from './marks';
-import type { Redrawn, RedrawOrder } from './redraw';
+import { redraw, workerReady, type Redrawn, type RedrawOrder } from './redraw';
 
 /** A larger file is not even opened, bytes: no camera of a tablet writes it. */
 const largestFile = 30_000_000;
 /** So long a picture may take, ms; a worker that ran out of memory does not answer. */
 const patience = 60_000;
 
-/** Asks the worker; one that breaks or never answers could not read it. */
+/**
+ * Asks the worker; one that breaks or never answers could not read it. One whose script could not be had, as
+ * where the signal went before it was wanted, is done without.
+ */
 function inWorker(order: RedrawOrder): Promise<Redrawn> {
   const worker = new Worker(new URL('./redraw.worker.ts', import.meta.url), { type: 'module' });
   return new Promise<Redrawn>((resolve) => {
     const failed = () => resolve({ kind: 'not-a-picture' });
+    let isThere = false;
     setTimeout(failed, patience);
-    worker.onmessage = ({ data }: MessageEvent<Redrawn>) => resolve(data);
-    worker.onerror = failed;
+    worker.onmessage = ({ data }: MessageEvent<Redrawn | typeof workerReady>) => {
+      if (data === workerReady) isThere = true;
+      else resolve(data);
+    };
+    worker.onerror = () => {
+      if (isThere) failed();
+      else void redraw(order).then(resolve);
+    };
     worker.postMessage(order);
   }).finally(() => worker.terminate());
 }

@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react';
+import { useLayoutEffect, useRef } from 'react';
 
 /** Whether a key press belongs to a field and not to us. */
 export const isTyping = (target: EventTarget | null): boolean =>
@@ -13,10 +13,11 @@ export const isTyping = (target: EventTarget | null): boolean =>
  */
 export function useKeys(keys: Readonly<Record<string, (event: KeyboardEvent) => void>>): void {
   const newest = useRef(keys);
-  useEffect(() => {
+  // As soon as a view is on screen: a key pressed then is meant for it.
+  useLayoutEffect(() => {
     newest.current = keys;
   });
-  useEffect(() => {
+  useLayoutEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (isTyping(event.target) || event.altKey) return;
       const name =

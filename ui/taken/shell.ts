@@ -24,7 +24,11 @@ export function useShell(): { newer: boolean; takeOver: () => void } {
         registration.installing?.addEventListener('statechange', look),
       );
     };
-    workers.register('/sw.js', { scope: '/', updateViaCache: 'none' }).then(watch, () => undefined);
+    workers.register('/sw.js', { scope: '/', updateViaCache: 'none' }).then(
+      // A browser in which they are switched off may answer with nothing.
+      (registration?: ServiceWorkerRegistration) => registration && watch(registration),
+      () => undefined,
+    );
     return () => {
       isGone = true;
     };

@@ -71,7 +71,7 @@ function Line({
         sx={{ display: 'flex', minHeight: 48, alignItems: 'flex-start', mr: 0 }}
         control={
           <Checkbox
-            checked={c.ticked !== null}
+            checked={tick.isPending ? tick.variables.body.done : c.ticked !== null}
             disabled={!mayTick || tick.isPending}
             onChange={(e) =>
               tick.mutate({

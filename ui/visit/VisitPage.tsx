@@ -26,6 +26,7 @@ import { StationHead } from '../station/StationHead';
 import { isAway } from '../taken/away';
 import { Checklist } from './Checklist';
 import { Coming } from './Coming';
+import { HoldReading } from './HoldReading';
 import { Leaving } from './Leaving';
 import { placeOfMatter } from './placeOfMatter';
 import { TakePicture } from './TakePicture';
@@ -183,6 +184,7 @@ function Acts({
         onAdded={() => void onDone()}
         field={note}
       />
+      <HoldReading visit={visit} onDone={onDone} />
     </Box>
   );
 }
