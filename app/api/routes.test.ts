@@ -127,6 +127,7 @@ const table: RouteRow[] = [
     method: 'POST',
     path: `${S}/handheld-readings/[readingId]/take-back`,
     may: measuring,
+    params: () => ({ readingId: newId() }),
     body: () => ({ reason: 'another place' }),
   },
   { method: 'GET', path: `${S}/hand-over`, may: everyone, succeeds: true },
