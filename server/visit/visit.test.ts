@@ -3,6 +3,7 @@ import { row, rows } from '@/db/database';
 import { bookTexts, day, present, refusal, type TestBench } from '@/test/bench';
 import type { TestDatabase } from '@/test/database';
 import { onConnectedBench, type Connected } from '@/test/onBench';
+import { retireStation } from '../administer/changeStation';
 import { addNote } from '../book/fieldBook';
 import { beginOffLine, endOffLine } from '../device/offLine';
 import { proposedSettings, stageSettings } from '../device/settings';
@@ -215,4 +216,12 @@ test('a station that is not there has no visit', async () => {
   expect(await refusal(visitView(bench.at(), newId()))).toMatchObject({ code: 'not-found' });
   const request = { arrivalId: newId(), others: '', acknowledged: [], occurredAt: iso(present) };
   expect(await refusal(arriveAt(bench.at(), newId(), request))).toMatchObject({ code: 'not-found' });
+});
+
+test('what was done at a station that was retired before it was sent is taken', async () => {
+  const t = present + 20 * day;
+  await retireStation(bench.at(t + hour), S(), { retired: true, reason: 'sold' });
+  await note(t + 2 * hour, 'kept while it was retired');
+  await come(t + 3 * hour);
+  expect(await bookTexts(test_.db, S())).toContain('kept while it was retired');
 });
