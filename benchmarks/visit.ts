@@ -39,14 +39,6 @@ export async function benchVisit(world: BenchWorld): Promise<void> {
   );
   const away: number[] = [];
   await inApplication(async (browser, origin) => {
-    await browser.evaluate(
-      () =>
-        new Promise((held) =>
-          navigator.serviceWorker.controller
-            ? held(true)
-            : navigator.serviceWorker.addEventListener('controllerchange', held),
-        ),
-    );
     await browser.goto(`${origin}/take-along`);
     await browser.getByRole('button', { name: /Take \d+ stops? along/ }).click();
     await browser.getByText(/stops? held/).waitFor({ timeout: 60_000 });

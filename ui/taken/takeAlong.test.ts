@@ -4,7 +4,7 @@ import type { RoundStop } from '@/contract/views';
 import { Refusal, refuseHere } from '../shared/api';
 import { of, ofNoStop } from './addresses';
 import { dropAll, dropOld, heldDays, letGo, openTaken, setHolder, type TakenDb } from './store';
-import { requireRoom, takeRestAlong, takeStopAlong, type TakingAlong } from './takeAlong';
+import { requireRoom, requireShell, takeRestAlong, takeStopAlong, type TakingAlong } from './takeAlong';
 
 const stationId = '01932c07-0000-7000-8000-000000000001';
 const stop = (id = stationId): { stop: RoundStop; rank: number } => ({
@@ -27,6 +27,7 @@ const server = (answers: Record<string, unknown>, more: Partial<TakingAlong> = {
   ask: (address) => (address in answers ? Promise.resolve(answers[address]) : Promise.reject(missing)),
   picture: () => Promise.resolve(new Blob(['x'.repeat(1000)])),
   room: () => Promise.resolve(null),
+  shell: () => Promise.resolve(true),
   now: () => at,
   contractVersion: 'v1',
   ...more,
@@ -80,6 +81,13 @@ test('room is said before it fails, and a device that says nothing is tried', as
   );
   await requireRoom(10, { room: () => Promise.resolve(30e6) });
   await requireRoom(10, { room: () => Promise.resolve(null) });
+});
+
+test('what nothing would open is not taken along', async () => {
+  await expect(requireShell({ shell: () => Promise.resolve(false) })).rejects.toThrow(
+    'The application’s own pages could not be kept on this device',
+  );
+  await requireShell({ shell: () => Promise.resolve(true) });
 });
 
 test('a device that runs out of room says so, and holds what it held', async () => {

@@ -19,6 +19,8 @@ export interface TakingAlong {
   readonly picture: (address: string) => Promise<Blob>;
   /** Room that is left, bytes; null where the device does not say. */
   readonly room: () => Promise<number | null>;
+  /** Keeps the shell on the device; false where that does not succeed. */
+  readonly shell: () => Promise<boolean>;
   readonly now: () => string;
   readonly contractVersion: string;
 }
@@ -40,6 +42,17 @@ export async function requireRoom(stops: number, taking: Pick<TakingAlong, 'room
     'device',
     `This device has room for ${(room / 1e6).toFixed(1)} MB more; ${stops} ${stops === 1 ? 'stop needs' : 'stops need'} about ${(needed / 1e6).toFixed(1)} MB, with room for pictures.`,
     'Free some, or take fewer stops along.',
+  );
+}
+
+/** Refuses where nothing could open what is held. */
+export async function requireShell({ shell }: Pick<TakingAlong, 'shell'>): Promise<void> {
+  if (await shell()) return;
+  throw refuseHere(
+    'no-shell',
+    'device',
+    'The application’s own pages could not be kept on this device: without a signal nothing would open what is held.',
+    'Try again where the signal is better. If it stays so, this browser keeps no pages: it may be in private mode, or the address may lack HTTPS.',
   );
 }
 

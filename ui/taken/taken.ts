@@ -5,8 +5,9 @@ import type { PersonView } from '@/contract/views';
 import { ask, refuseHere } from '../shared/api';
 import { nowMs, nowText } from '../shared/deviceClock';
 import { contractVersion } from './away';
+import { keepShell } from './shell';
 import { dropAll, dropOld, letGo, openTaken, setHolder, type HeldStop, type TakenDb } from './store';
-import { requireRoom, takeRestAlong, takeStopAlong, type TakingAlong } from './takeAlong';
+import { requireRoom, requireShell, takeRestAlong, takeStopAlong, type TakingAlong } from './takeAlong';
 
 /** What this device holds of stops, for the pages that show it. */
 export interface TakenState {
@@ -65,6 +66,7 @@ const taking: TakingAlong = {
     const estimate = await navigator.storage?.estimate?.().catch(() => null);
     return estimate?.quota === undefined ? null : estimate.quota - (estimate.usage ?? 0);
   },
+  shell: keepShell,
   now: nowText,
   contractVersion,
 };
@@ -90,6 +92,7 @@ export async function takeAlong(
       'Leave its private mode, or use another one.',
     );
   await requireRoom(stops.length, taking);
+  await requireShell(taking);
   void navigator.storage?.persist?.().catch(() => false);
   await takeRestAlong(db, person, taking);
   for (const [i, stop] of stops.entries()) {
