@@ -4,16 +4,11 @@ import type { Unit } from '@/core/quantity/unit';
 import { occurredAt } from '@/schema/pieces';
 import { must, shape, text } from '@/schema/shape';
 import type { PhotographView } from './photographs';
-import type { FieldBookLineView } from './views';
+import type { FieldBookLineView, StationHead } from './views';
 
 /** A page of the field book: a visit as it happened, with its numbers, its pictures and who signed it. */
-export interface FieldBookPage {
-  readonly stationId: string;
+export interface FieldBookPage extends Omit<StationHead, 'cautions'> {
   readonly visitId: string;
-  readonly code: string;
-  readonly name: string;
-  readonly site: string;
-  readonly zone: string;
   /** First and last instant of what was done. */
   readonly from: string;
   readonly until: string;
@@ -105,13 +100,7 @@ export interface BookChoices {
 export const bookFilters = ['station', 'channel', 'person', 'kind', 'text'] as const;
 
 /** One page for whoever comes next. */
-export interface HandOver {
-  readonly stationId: string;
-  readonly code: string;
-  readonly name: string;
-  readonly site: string;
-  readonly zone: string;
-  readonly cautions: readonly string[];
+export interface HandOver extends StationHead {
   /** The last visit; null where nobody was here yet. */
   readonly last: {
     readonly visitId: string;

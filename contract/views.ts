@@ -39,6 +39,15 @@ export interface RoundStop {
   bring: string[];
   lastContact: string | null;
 }
+/** What stands on top of a page of a station that is handed on. */
+export interface StationHead {
+  readonly stationId: string;
+  readonly code: string;
+  readonly name: string;
+  readonly site: string;
+  readonly zone: string;
+  readonly cautions: readonly string[];
+}
 /** What every page of a station goes by. */
 export interface StationBasics {
   /** Without one, no view of a device is offered. */

@@ -1,7 +1,7 @@
 import type { OpenMatter } from '@/core/visit/openMatter';
 import { id, occurredAt, words } from '@/schema/pieces';
 import { listOf, must, oneOf, shape, text, yesNo } from '@/schema/shape';
-import type { FieldBookLineView, FindingView } from './views';
+import type { FieldBookLineView, FindingView, StationHead } from './views';
 
 /** Visits: who comes to a station and goes, what is to be done there, what stays open. */
 
@@ -92,13 +92,7 @@ export interface ChecklistItem {
   readonly by: string | null;
   readonly ticked: { readonly by: string; readonly at: string } | null;
 }
-export interface VisitView {
-  readonly stationId: string;
-  readonly code: string;
-  readonly name: string;
-  readonly site: string;
-  readonly zone: string;
-  readonly cautions: readonly string[];
+export interface VisitView extends StationHead {
   /** Whoever is said to be here now. */
   readonly here: readonly {
     readonly personId: string;

@@ -1,15 +1,26 @@
-import type { StationBasics } from '@/contract/views';
+import type { StationBasics, StationHead } from '@/contract/views';
 import { query, type Database } from '@/db/database';
 import { isId } from '../id';
 import { notFound } from '../problem';
 
 /** What every page of a station goes by. */
-export async function stationBasics(db: Database, stationId: string): Promise<StationBasics> {
+export const stationBasics = (db: Database, stationId: string): Promise<StationBasics> =>
+  ofStation(
+    db,
+    stationId,
+    'exists (select 1 from logger l where l.station_id = s.id) as logger, i.zone, s.code',
+  );
+
+/** What stands on top of a page that is handed on. */
+export const stationHead = (db: Database, stationId: string): Promise<StationHead> =>
+  ofStation(db, stationId, 's.id as "stationId", s.code, s.name, i.name as site, i.zone, s.cautions');
+
+/** @param columns SQL, of station `s` and site `i` */
+async function ofStation<T extends object>(db: Database, stationId: string, columns: string): Promise<T> {
   const [found] = isId(stationId)
-    ? await query<StationBasics>(
+    ? await query<T>(
         db,
-        `select exists (select 1 from logger l where l.station_id = s.id) as logger, i.zone, s.code
-           from station s join site i on i.id = s.site_id where s.id = :stationId`,
+        `select ${columns} from station s join site i on i.id = s.site_id where s.id = :stationId`,
         { stationId },
       )
     : [];

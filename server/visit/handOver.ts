@@ -1,13 +1,12 @@
 import type { HandOver } from '@/contract/fieldBookPage';
 import { matterKey, matterText, openKinds } from '@/core/visit/openMatter';
-import { query, row } from '@/db/database';
+import { query } from '@/db/database';
 import { fieldBook, linesOfVisits } from '../book/fieldBook';
 import type { Context } from '../context';
-import { isId } from '../id';
-import { notFound } from '../problem';
+import { stationHead } from '../station/stationBasics';
 import { findingsNow } from '../trust/round';
 import { findingView } from '../trust/views';
-import { openFacts } from './open';
+import { lastTickOf, openFacts } from './open';
 
 /** So many lines since the last visit are shown. */
 const mostLines = 60;
@@ -16,9 +15,7 @@ const mostLines = 60;
 export async function handOver(ctx: Context, stationId: string): Promise<HandOver> {
   const { db } = ctx;
   const now = ctx.now().getTime();
-  const station = isId(stationId) ? await row(db.station, { where: { id: stationId } }) : null;
-  const site = station && (await row(db.site, { where: { id: station.siteId } }));
-  if (!station || !site) throw notFound('station', stationId);
+  const head = await stationHead(db, stationId);
   const [last] = await query<{ visitId: string; from: Date; until: Date; by: string }>(
     db,
     // A visit is one that somebody arrived for or left from; without any, the last time anything was done here.
@@ -43,20 +40,14 @@ export async function handOver(ctx: Context, stationId: string): Promise<HandOve
       db,
       `select c.says from checklist_line c
         where c.station_id = :stationId and c.kind = 'to-do'
-          and not coalesce((select t.done from checklist_tick t where t.station_id = c.station_id and t.item = c.id::text
-                             order by t.ticked_at desc, t.id desc limit 1), false)
+          and not coalesce(${lastTickOf('c', 'done')}, false)
         order by c.added_at`,
       { stationId },
     ),
   ]);
   const other = due.filter((f) => f.code !== 'left-open');
   return {
-    stationId,
-    code: station.code,
-    name: station.name,
-    site: site.name,
-    zone: site.zone,
-    cautions: station.cautions,
+    ...head,
     last: last ? { ...last, from: last.from.toISOString(), until: last.until.toISOString(), lines } : null,
     since: since.filter((l) => l.visitId !== last?.visitId).reverse(),
     open: open.map((m) => ({

@@ -15,6 +15,11 @@ type Found = {
 
 const noChannel = 'null as description, null as "zoneName", null as quantity';
 
+/** SQL: of the last tick of a checklist's line; null while there is none. */
+export const lastTickOf = (line: string, field: 'done' | 'ticked_at'): string =>
+  `(select t.${field} from checklist_tick t where t.station_id = ${line}.station_id and t.item = ${line}.id::text
+     order by t.ticked_at desc, t.id desc limit 1)`;
+
 /** What somebody began at a station and nobody ended, oldest first. */
 export async function openMatters(db: Database, stationId: string, tx?: Transaction): Promise<OpenMatter[]> {
   const found = await query<Found>(
@@ -56,8 +61,7 @@ export async function openMatters(db: Database, stationId: string, tx?: Transact
      select 'put-back', c.id, c.says, c.added_at, ${noChannel}
        from checklist_line c
       where c.station_id = :stationId and c.kind = 'put-back'
-        and not coalesce((select t.done from checklist_tick t where t.station_id = c.station_id and t.item = c.id::text
-                           order by t.ticked_at desc, t.id desc limit 1), false)`,
+        and not coalesce(${lastTickOf('c', 'done')}, false)`,
     { stationId },
     tx,
   );

@@ -1,12 +1,12 @@
 import type { ChecklistItem, ChecklistKind, VisitView } from '@/contract/visits';
 import { matterText, visitHours, type OpenKind } from '@/core/visit/openMatter';
-import { query, row } from '@/db/database';
+import { query } from '@/db/database';
 import { fieldBook } from '../book/fieldBook';
 import type { Context } from '../context';
-import { notFound } from '../problem';
+import { stationHead } from '../station/stationBasics';
 import { findingsNow } from '../trust/round';
 import { findingView } from '../trust/views';
-import { openMatters } from './open';
+import { lastTickOf, openMatters } from './open';
 
 /** So many lines stand on the visit's page; the others in the field book. */
 const mostLines = 60;
@@ -15,9 +15,7 @@ const mostLines = 60;
 export async function visitView(ctx: Context, stationId: string): Promise<VisitView> {
   const { db } = ctx;
   const now = ctx.now();
-  const station = await row(db.station, { where: { id: stationId } });
-  const site = station && (await row(db.site, { where: { id: station.siteId } }));
-  if (!station || !site) throw notFound('station', stationId);
+  const head = await stationHead(db, stationId);
   const [findings, open, people, added, ticks, left] = await Promise.all([
     findingsNow(db, stationId, now),
     openMatters(db, stationId),
@@ -48,12 +46,7 @@ export async function visitView(ctx: Context, stationId: string): Promise<VisitV
       };
     });
   return {
-    stationId,
-    code: station.code,
-    name: station.name,
-    site: site.name,
-    zone: site.zone,
-    cautions: station.cautions,
+    ...head,
     here: people.flatMap(({ personId, initials, arrivedAt, others }) =>
       arrivedAt ? [{ personId, initials, arrivedAt: arrivedAt.toISOString(), others }] : [],
     ),
@@ -112,11 +105,8 @@ const addedLines = (ctx: Context, stationId: string) =>
   query<{ id: string; kind: ChecklistKind; says: string; by: string }>(
     ctx.db,
     `select c.id, c.kind, c.says, p.initials as by from checklist_line c join person p on p.id = c.person_id
-       left join lateral (select t.done, t.ticked_at from checklist_tick t
-                           where t.station_id = c.station_id and t.item = c.id::text
-                           order by t.ticked_at desc, t.id desc limit 1) last on true
       where c.station_id = :stationId
-        and (last.done is not true or last.ticked_at > :now::timestamptz - make_interval(hours => :visitHours))
+        and (${lastTickOf('c', 'done')} is not true or ${lastTickOf('c', 'ticked_at')} > :now::timestamptz - make_interval(hours => :visitHours))
       order by c.added_at, c.id`,
     { stationId, now: ctx.now(), visitHours },
   );
