@@ -15,6 +15,8 @@ export default defineConfig({
     // A journey that wants the shell asks for it: the others need not fetch it, and their pages may take their time.
     serviceWorkers: 'block',
     viewport: { width: 1280, height: 800 },
+    // What cannot be pressed or filled by then never will be: said at once rather than at the journey's limit.
+    actionTimeout: 60_000,
     launchOptions: {
       executablePath: '/usr/bin/chromium',
       args: [

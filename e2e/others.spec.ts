@@ -1,5 +1,5 @@
-import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
+import { expectAccessible } from './accessible';
 import { expectTidy } from './layout';
 import { signIn, signOut, stationId, url, visit, stack } from './steps';
 
@@ -85,24 +85,13 @@ test('every view: no serious accessibility finding, light and dark; at every wid
   const faults: string[] = [];
   page.on('pageerror', (e) => faults.push(e.message));
   page.on('console', (m) => m.type() === 'error' && faults.push(m.text()));
-  const look = async (name: string, rules?: string[]) => {
-    await atRest(page);
-    // Only violations are read: what passes need not be written up.
-    const axe = new AxeBuilder({ page }).options({
-      resultTypes: ['violations'],
-      ...(rules && { runOnly: rules }),
-    });
-    const { violations } = await axe.analyze();
-    const bad = violations.filter((v) => v.impact === 'serious' || v.impact === 'critical');
-    expect(
-      bad.map((v) => `${name}: ${v.id} ${v.nodes.map((n) => n.html.slice(0, 120)).join(' | ')}`),
-    ).toEqual([]);
-  };
   /** Every rule in light; in dark those that colours decide, since nothing else differs. */
   const lookInBoth = async (name: string) => {
-    await look(name);
+    await atRest(page);
+    await expectAccessible(page, name);
     await inScheme(page, 'dark');
-    await look(`${name}, dark`, ['color-contrast', 'link-in-text-block']);
+    await atRest(page);
+    await expectAccessible(page, `${name}, dark`, { rules: ['color-contrast', 'link-in-text-block'] });
     await inScheme(page, 'light');
   };
   await page.goto(`${url()}/sign-in`);

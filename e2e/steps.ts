@@ -76,9 +76,14 @@ export const stationId = (page: Page, code: string): Promise<string> =>
 /** Picks an entry of one of the select fields. */
 export async function choose(page: Page, label: string, option: string | RegExp): Promise<void> {
   await page.getByRole('combobox', { name: label, exact: true }).click();
-  await page.getByRole('option', { name: option }).click();
-  // While its list closes, the page behind it is hidden from whoever asks by role.
-  await expect(page.getByRole('listbox')).toHaveCount(0);
+  const entry = page.getByRole('option', { name: option });
+  await expect(entry).toBeVisible();
+  // On a busy machine the list may move under the pointer; a person presses again. While it closes, the page
+  // behind it is hidden from whoever asks by role.
+  await expect(async () => {
+    if (await entry.isVisible()) await entry.click({ timeout: 2_000 });
+    await expect(page.getByRole('listbox')).toHaveCount(0, { timeout: 3_000 });
+  }).toPass();
 }
 
 /** Opens a station's check page and begins a check of a channel; a short watch keeps the test short. */

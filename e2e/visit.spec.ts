@@ -1,4 +1,5 @@
 import { expect, test, type BrowserContext, type Page } from '@playwright/test';
+import { expectAccessible } from './accessible';
 import { expectTidy } from './layout';
 import { beginCheck, signIn, stack, stationId, url, visit } from './steps';
 
@@ -167,15 +168,6 @@ test('6 · a stop taken along: with the server gone its pages open, and a visit 
   await beginCheck(page, 'KELP-1', /Shed air air temp/, 'Shed air');
   const check = page.url();
   await visit(page, '/take-along');
-  // The shell is there once its worker holds the page.
-  await page.evaluate(
-    () =>
-      new Promise((held) =>
-        navigator.serviceWorker.controller
-          ? held(true)
-          : navigator.serviceWorker.addEventListener('controllerchange', held),
-      ),
-  );
   const boxes = page.getByRole('checkbox');
   for (const box of await boxes.all()) await box.uncheck();
   await page.getByRole('checkbox', { name: /KELP-1/ }).check();
@@ -212,13 +204,19 @@ test('6 · a stop taken along: with the server gone its pages open, and a visit 
   await page.getByRole('button', { name: 'Hold it' }).click();
   await expect(device(page)).toContainText('6 kept on this device');
   await expectTidy(page, 'Visit, away');
+  await expectAccessible(page, 'Visit, away');
+  await page.goto(`${url()}/stations/${shed}/connect`);
+  await page.getByRole('button', { name: 'Leads off' }).first().click();
+  await expect(page.getByText('(kept on this device)')).toBeVisible();
+  await expectAccessible(page, 'Connect, away');
   await page.goto(check);
   await expect(page.getByText('The logger cannot be asked from here')).toBeVisible();
   await page.getByLabel('Logger’s display').fill('28,1');
   await page.getByLabel('Both stood still').check();
   await page.getByRole('button', { name: /Use 28 °C \(beside the shed transmitter\)/ }).click();
   await page.getByRole('button', { name: /Capture 1 of/ }).click();
-  await expect(device(page)).toContainText('7 kept on this device');
+  await expect(device(page)).toContainText('8 kept on this device');
+  await expectAccessible(page, 'Check, away');
   await page.goto(`${url()}/stations/${shed}/visit`);
   await note(page).pressSequentially('Fan switched by ha');
   await page.close({ runBeforeUnload: false });
@@ -234,14 +232,17 @@ test('6 · a stop taken along: with the server gone its pages open, and a visit 
   await expect(page.getByRole('heading', { name: 'This view needs the server' })).toBeVisible();
   await page.getByRole('link', { name: 'Visit', exact: true }).click();
   await page.getByRole('button', { name: 'Leave', exact: true }).click();
-  await expect(page.getByText('2 still open here')).toBeVisible();
+  await expect(page.getByText('3 still open here')).toBeVisible();
   await expectTidy(page, 'Leaving, away');
+  await expectAccessible(page, 'Leaving, away');
   const goes = page.getByRole('button', { name: /^Leave all the same/ });
   await expect(goes).toBeDisabled();
   await page.getByLabel('Why it stays open: Fan output in hand').fill('A batch dries until six');
   await page.getByLabel('Why it stays open: Shed air').fill('Two readings to come after the batch');
+  await expect(goes).toBeDisabled();
+  await page.getByLabel(/^Why it stays open: .*\(.*\)/).fill('Its gland dries over night');
   await goes.click();
-  await expect(device(page)).toContainText('9 kept on this device');
+  await expect(device(page)).toContainText('10 kept on this device');
 
   await startAgain();
   // Nobody is in the middle of anything: it goes on by itself.
@@ -256,6 +257,7 @@ test('6 · a stop taken along: with the server gone its pages open, and a visit 
     /Left\. Stays open: .*Fan output in hand/,
     /Fan switched by hand$/,
     /As found 1 of .*sensor 28\.1.* read off the display/,
+    /off-line: leads off for work/,
     /Done: Auger outlet moisture/,
     /To put back before leaving: Fan output in hand/,
     /This moment was stamped/,
@@ -269,6 +271,7 @@ test('6 · a stop taken along: with the server gone its pages open, and a visit 
   await expect(shedOnRound).toContainText(
     /Fan output in hand: not put back for .*; left open .* by IK: A batch dries until six/,
   );
+  await expect(shedOnRound).toContainText(/left open .* by IK: Its gland dries over night/);
   const stops = await page
     .getByRole('listitem')
     .filter({ hasText: /[A-Z]+-\d/ })

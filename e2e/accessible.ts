@@ -1,0 +1,28 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, type Page } from '@playwright/test';
+
+type Impact = 'minor' | 'moderate' | 'serious' | 'critical';
+
+/**
+ * Nothing on the page stands in the way of a person who reads or works it by other means.
+ *
+ * @param rules only these; otherwise all
+ * @param weighs findings of these weights
+ */
+export async function expectAccessible(
+  page: Page,
+  name: string,
+  { rules, weighs = ['serious', 'critical'] }: { rules?: string[]; weighs?: readonly Impact[] } = {},
+): Promise<void> {
+  // Only violations are read: what passes need not be written up. No page here holds frames of another origin,
+  // so the findings need not be gathered in a page of their own, which takes longer than the finding.
+  const { violations } = await new AxeBuilder({ page })
+    .setLegacyMode()
+    .options({ resultTypes: ['violations'], ...(rules && { runOnly: rules }) })
+    .analyze();
+  expect(
+    violations
+      .filter((v) => v.impact && weighs.includes(v.impact))
+      .map((v) => `${name}: ${v.id} ${v.nodes.map((n) => n.html.slice(0, 120)).join(' | ')}`),
+  ).toEqual([]);
+}
