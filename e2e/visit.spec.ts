@@ -240,7 +240,7 @@ test('6 · a stop taken along: with the server gone its pages open, and a visit 
   await page.getByLabel('Why it stays open: Fan output in hand').fill('A batch dries until six');
   await page.getByLabel('Why it stays open: Shed air').fill('Two readings to come after the batch');
   await expect(goes).toBeDisabled();
-  await page.getByLabel(/^Why it stays open: .*\(.*\)/).fill('Its gland dries over night');
+  await page.getByLabel(/^Why it stays open: KELP-1 /).fill('Its gland dries over night');
   await goes.click();
   await expect(device(page)).toContainText('10 kept on this device');
 

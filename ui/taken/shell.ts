@@ -32,11 +32,15 @@ export function isKept({
   });
 }
 
+/** So long whoever takes stops along waits for it, ms: two megabytes over a poor signal. */
+const patience = 120_000;
+
 /** Keeps the shell on the device, which opens pages where there is no signal; false where that does not succeed. */
-export async function keepShell(): Promise<boolean> {
-  const registration = await register();
-  return registration !== null && isKept(registration);
-}
+export const keepShell = (): Promise<boolean> =>
+  Promise.race([
+    register().then((registration) => registration !== null && isKept(registration)),
+    new Promise<boolean>((resolve) => setTimeout(() => resolve(false), patience)),
+  ]);
 
 /**
  * Registers the shell, which draws pages where the application cannot be reached. A newer one waits until the
