@@ -90,7 +90,8 @@ async function integrate() {
   if (!integration) return;
   const { startPostgres } = await import('./postgres.mjs');
   postgres = await startPostgres('test');
-  await step('integration', [...integration, '--maxWorkers=2'], {
+  // One more than there are processors: they wait for the database, for a line, for a process to be killed.
+  await step('integration', [...integration, '--maxWorkers=3'], {
     env: {
       SUPER_URL: postgres.superUrl(),
       OWNER_PASSWORD: postgres.secrets.owner,
