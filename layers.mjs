@@ -112,7 +112,7 @@ export const layers = {
   core: {
     what: "the trade's arithmetic, pure.",
     may: [],
-    packages: ['culori', 'jstat', 'luxon', 'papaparse', 'simple-statistics'],
+    packages: ['culori', 'jstat', 'luxon', 'ml-matrix', 'papaparse', 'simple-statistics'],
     node: false,
     built: true,
     tests: 'unit',
@@ -134,7 +134,7 @@ export const layers = {
   benchmarks: {
     what: 'speed beside yardsticks, `npm run bench`.',
     may: ['server', 'contract', 'db', 'devices', 'line', 'core', 'catalogue', 'simulator', 'scripts', 'test'],
-    packages: ['@playwright/test', 'esbuild', 'pg', 'sharp'],
+    packages: ['@playwright/test', 'esbuild', 'mathjs', 'pg', 'sharp'],
     node: true,
   },
   test: {
@@ -159,6 +159,7 @@ export const testPackages = [
   'exifr',
   'fake-indexeddb',
   'fast-check',
+  'mathjs',
   'modbus-serial',
   'pg',
   'psychrolib',

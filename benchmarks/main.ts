@@ -1,3 +1,4 @@
+import { benchCircuit } from './circuit';
 import { benchImport } from './import';
 import { benchOutbox } from './outbox';
 import { benchPlan } from './plan';
@@ -14,6 +15,7 @@ const wants = (part: string) => wanted.length === 0 || wanted.includes(part);
 
 if (wants('quality')) await benchQuality();
 if (wants('plan')) await benchPlan();
+if (wants('circuit')) benchCircuit();
 if (wants('scan')) await benchScan();
 if (['outbox', 'visit', 'import', 'trace', 'verify', 'round'].some(wants)) {
   const world = await benchWorld();

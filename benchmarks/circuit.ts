@@ -1,0 +1,64 @@
+import { lusolve, matrix, type Matrix } from 'mathjs';
+import { networkOf, resistanceBetween, type Branch } from '../core/circuit/network';
+import { uniform } from '../test/simulate';
+import { percentile, printTable } from './table';
+
+const nodeCount = 12;
+const resistors = 20;
+
+/** A network of twelve nodes and twenty resistors that hangs together, the same for the same seed. */
+function someNetwork(random: () => number): Branch[] {
+  return Array.from({ length: resistors }, (_, i) => {
+    const from = i < nodeCount - 1 ? i + 1 : Math.floor(random() * nodeCount);
+    const to =
+      i < nodeCount - 1
+        ? Math.floor(random() * from)
+        : (from + 1 + Math.floor(random() * (nodeCount - 1))) % nodeCount;
+    return { id: `R${i}`, from: `${from}`, to: `${to}`, ohms: 10 ** (1 + 4 * random()) };
+  });
+}
+
+/** The same by nodal analysis with a general linear-algebra library: node 0 at 0 V, 1 A into the last one. */
+function byLibrary(branches: readonly Branch[]): number {
+  const g = Array.from({ length: nodeCount - 1 }, () => Array<number>(nodeCount - 1).fill(0));
+  for (const { from, to, ohms } of branches) {
+    const [i, j] = [Number(from) - 1, Number(to) - 1];
+    for (const k of [i, j]) if (k >= 0) g[k]![k]! += 1 / ohms;
+    if (i < 0 || j < 0) continue;
+    g[i]![j]! -= 1 / ohms;
+    g[j]![i]! -= 1 / ohms;
+  }
+  const current = Array.from({ length: nodeCount - 1 }, (_, i) => (i === nodeCount - 2 ? 1 : 0));
+  return ((lusolve(matrix(g), current) as Matrix).toArray() as number[][])[nodeCount - 2]![0]!;
+}
+
+const µs = (v: number): string => `${(1000 * v).toFixed(0)} µs`;
+
+/** The solver of resistor networks beside a general library, turn about, at equal results. */
+export function benchCircuit(): void {
+  const random = uniform(20_261_127);
+  const [ours, theirs]: [number[], number[]] = [[], []];
+  let apart = 0;
+  for (let i = 0; i < 400; i++) {
+    const branches = someNetwork(random);
+    let at = performance.now();
+    const found = resistanceBetween(networkOf(branches), `${nodeCount - 1}`, '0');
+    ours.push(performance.now() - at);
+    at = performance.now();
+    const witness = byLibrary(branches);
+    theirs.push(performance.now() - at);
+    apart = Math.max(apart, Math.abs(found / witness - 1));
+  }
+  if (!(apart < 1e-9)) throw new Error(`the two differ by ${apart}`);
+  // The first ones are compiled while they run.
+  const [mine, its] = [ours, theirs].map((all) => percentile(all.slice(100), 0.5)) as [number, number];
+  printTable('Resistor networks of 12 nodes and 20 resistors', [
+    {
+      what: 'resistance between two nodes',
+      value: µs(mine),
+      against: `nodal analysis by a general library ${µs(its)}`,
+      ratio: `${(its / mine).toFixed(1)} × faster`,
+      aim: '≥ 5 × faster at equal results',
+    },
+  ]);
+}

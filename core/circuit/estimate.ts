@@ -1,0 +1,184 @@
+import { CholeskyDecomposition, Matrix } from 'ml-matrix';
+import { networkOfCircuit, withOhms, type Circuit, type CircuitElement } from './circuit';
+import { drive, sharesOf } from './network';
+import type { MeterRange } from './meter';
+
+/** A reading of ohms as it counts: between two nodes, on which position of the dial. */
+export interface OhmsReading {
+  readonly from: string;
+  readonly to: string;
+  /** Ω, above 0; what the probes read when touched together is subtracted already. */
+  readonly ohms: number;
+  readonly range: MeterRange;
+}
+
+/** What the readings say of an element. */
+export interface ElementEstimate {
+  readonly id: string;
+  /** Ω. */
+  readonly ohms: number;
+  /** Standard uncertainty, Ω. */
+  readonly u: number;
+}
+
+/** What the readings say together. */
+export interface CircuitEstimate {
+  readonly elements: readonly ElementEstimate[];
+  /** Covariance of ln Ω of the elements, in their order. */
+  readonly covariance: readonly (readonly number[])[];
+  /** Reading less what the estimate gives for it, in its standard uncertainty by counts; in the order of the readings. */
+  readonly residuals: readonly number[];
+  /** By which share the meter reads high on each range that was used, as far as the readings say. */
+  readonly gains: readonly { readonly range: MeterRange; readonly gain: number; readonly u: number }[];
+}
+
+/** Of an element nobody states a tolerance of, so little is known beforehand: a factor of e² either way. */
+const unknown = 2;
+
+/**
+ * Least squares over all readings of a circuit, with what is known beforehand: fixed resistors to their tolerance,
+ * the meter's gain to its limit. The gain is one for all readings of a range, so that a fixed resistor that is known
+ * well takes it out of what is measured beside it; counts are independent. σ = limit ÷ √3 for gain, counts and
+ * tolerances (JCGM 100:2008, 4.3.7). Solved by Gauss–Newton in ln Ω.
+ *
+ * @param circuit as it was while it was measured, with what its elements should be
+ * @param readings one or more, each above 0 Ω between two points that something joins
+ */
+export function estimateCircuit(circuit: Circuit, readings: readonly OhmsReading[]): CircuitEstimate {
+  if (readings.length === 0) throw new RangeError('an estimate needs a reading');
+  const its = circuit.elements.filter((e) => e.kind !== 'link' && e.ohms < Infinity);
+  const ranges = [...new Set(readings.map((r) => r.range))];
+  const sought: Sought = {
+    circuit,
+    readings,
+    its,
+    at: circuit.elements.flatMap((e, i) => (its.includes(e) ? [i] : [])),
+    ranges,
+    before: [...its.map((e) => Math.log(e.ohms)), ...ranges.map(() => 0)],
+    sigma: [
+      ...its.map((e) => (e.tolerance > 0 ? e.tolerance / Math.sqrt(3) : unknown)),
+      ...ranges.map((r) => Math.max(r.ofReading, 1e-9) / Math.sqrt(3)),
+    ],
+  };
+  let now = lookAt(sought, sought.before);
+  for (let round = 0; round < mostRounds; round++) {
+    const step = stepFrom(sought, now);
+    // One that leads astray is halved until it leads down.
+    let share = Math.min(1, 1 / Math.max(...step.map(Math.abs)));
+    let next = lookAt(sought, along(now.x, step, share));
+    while (!(next.cost <= now.cost) && share > 1e-9) {
+      share /= 2;
+      next = lookAt(sought, along(now.x, step, share));
+    }
+    const gained = now.cost - next.cost;
+    if (!(gained >= 0)) break;
+    now = next;
+    // In squares of standard uncertainties: what is left to be gained moves nothing by a thousandth of one.
+    if (gained <= 1e-7) break;
+  }
+  const covariance = inverse(normalAt(sought, now));
+  return {
+    elements: its.map((e, k) => {
+      const ohms = Math.exp(now.x[k]!);
+      return { id: e.id, ohms, u: ohms * Math.sqrt(covariance.get(k, k)) };
+    }),
+    covariance: its.map((_, i) => its.map((__, j) => covariance.get(i, j))),
+    residuals: now.residuals,
+    gains: ranges.map((range, g) => ({
+      range,
+      gain: now.x[its.length + g]!,
+      u: Math.sqrt(covariance.get(its.length + g, its.length + g)),
+    })),
+  };
+}
+
+/** So many steps are taken at most; a handful is enough. */
+const mostRounds = 100;
+
+/** What is sought: ln Ω of the elements, then the gain of each range that was used. */
+interface Sought {
+  readonly circuit: Circuit;
+  readonly readings: readonly OhmsReading[];
+  readonly its: readonly CircuitElement[];
+  /** Where they stand among the elements of the circuit. */
+  readonly at: readonly number[];
+  readonly ranges: readonly MeterRange[];
+  /** What is believed beforehand, and how well. */
+  readonly before: readonly number[];
+  readonly sigma: readonly number[];
+}
+interface Look {
+  readonly x: readonly number[];
+  readonly residuals: number[];
+  /** How each reading follows what is sought, in its uncertainty by counts. */
+  readonly rows: readonly (readonly number[])[];
+  /** Sum of squares, of the readings and of what was believed. */
+  readonly cost: number;
+}
+
+/** What the readings would be there. */
+function lookAt({ circuit, readings, its, at, ranges, before, sigma }: Sought, x: readonly number[]): Look {
+  const network = networkOfCircuit(withOhms(circuit, new Map(its.map((e, k) => [e.id, Math.exp(x[k]!)]))));
+  const residuals: number[] = [];
+  const rows = readings.map(({ from, to, ohms, range }) => {
+    const driven = drive(network, from, to);
+    const expected = driven.ohms;
+    if (!(expected > 0) || expected === Infinity)
+      throw new RangeError(`nothing joins ${from} and ${to}, or they are one point`);
+    const shares = sharesOf(network, driven);
+    const gain = ranges.indexOf(range);
+    const counts = (Math.max(range.counts, 0.5) * range.count) / Math.sqrt(3);
+    const shown = 1 + x[its.length + gain]!;
+    residuals.push((ohms - expected * shown) / counts);
+    return [
+      ...at.map((i, k) => shares[i]! * Math.exp(x[k]!) * shown),
+      ...ranges.map((_, g) => (g === gain ? expected : 0)),
+    ].map((v) => v / counts);
+  });
+  const squares = (of: readonly number[]) => of.reduce((sum, v) => sum + v ** 2, 0);
+  return {
+    x,
+    residuals,
+    rows,
+    cost: squares(residuals) + squares(x.map((v, k) => (v - before[k]!) / sigma[k]!)),
+  };
+}
+
+/** The normal equations there: how firmly everything is held, row by row. */
+function normalAt({ sigma }: Sought, { rows }: Look): Matrix {
+  const J = new Matrix(rows as number[][]);
+  const normal = J.transpose().mmul(J);
+  sigma.forEach((s, k) => normal.set(k, k, normal.get(k, k) + 1 / s ** 2));
+  return normal;
+}
+
+/** The inverse of a positive definite matrix, scaled to ones on its diagonal: gains and resistances lie decades apart. */
+function inverse(of: Matrix): Matrix {
+  const scale = of.diagonal().map((d) => 1 / Math.sqrt(d));
+  return scaled(new CholeskyDecomposition(scaled(of, scale)).solve(Matrix.eye(of.rows)), scale);
+}
+
+/**
+ * Newton's step from there. Of the curvature, what a reading that is too small adds as ln Ω falls is counted, too:
+ * without it a lead that noise has made next to nothing is approached in a hundred steps that overshoot.
+ */
+function stepFrom(sought: Sought, look: Look): number[] {
+  const { x, rows, residuals } = look;
+  const normal = normalAt(sought, look);
+  const right = sought.sigma.map((s, k) => {
+    const pull = rows.reduce((sum, row, i) => sum + residuals[i]! * row[k]!, 0);
+    if (pull < 0 && k < sought.its.length) normal.set(k, k, normal.get(k, k) - pull);
+    return pull + (sought.before[k]! - x[k]!) / s ** 2;
+  });
+  return inverse(normal).mmul(Matrix.columnVector(right)).to1DArray();
+}
+
+const along = (x: readonly number[], step: readonly number[], share: number): number[] =>
+  x.map((v, k) => v + share * step[k]!);
+
+/** Each entry times the factors of its row and its column; a symmetric matrix stays one to the last digit. */
+function scaled(matrix: Matrix, by: readonly number[]): Matrix {
+  const made = matrix.clone();
+  by.forEach((row, i) => by.forEach((column, j) => made.set(i, j, matrix.get(i, j) * (row * column))));
+  return made;
+}

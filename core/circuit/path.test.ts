@@ -1,0 +1,96 @@
+import { shippedProfile } from '@/catalogue/profiles';
+import { refuseCircuit, networkOfCircuit, withOhms, type Circuit } from './circuit';
+import { dividedBetween, resistanceBetween } from './network';
+import { circuitOfPath, isResistive, nodes, type CircuitLead } from './path';
+
+/** A sensor of the catalogue with leads of so many Ω each, on terminals 1, 2, … in their order. */
+function installed(code: string, ohms = 1): { at: (value: number) => Circuit; leads: CircuitLead[] } {
+  const profile = shippedProfile(code)!;
+  const leads = profile.leads.map((l, i): CircuitLead => ({ ...l, ohms, terminal: `${i + 1}` }));
+  return { leads, at: (value) => circuitOfPath(profile, profile.outputs[0]!, leads, value) };
+}
+const liftedAll = (circuit: Circuit) =>
+  withOhms(circuit, new Map(circuit.elements.filter((e) => e.kind === 'link').map((e) => [e.id, Infinity])));
+const across = (circuit: Circuit, a: string, b: string) =>
+  resistanceBetween(networkOfCircuit(circuit), nodes.end(a), nodes.end(b));
+
+test('a Pt100 on three wires: the element with two leads, and the loop of its pair', () => {
+  // IEC 60751: 109.73 Ω at 25 °C.
+  const circuit = liftedAll(installed('noust-p3', 2).at(25));
+  expect(across(circuit, 'red', 'white')).toBeCloseTo(109.73 + 4, 1);
+  expect(across(circuit, 'red', 'white/red')).toBeCloseTo(109.73 + 4, 1);
+  expect(across(circuit, 'white', 'white/red')).toBeCloseTo(4, 12);
+});
+
+test('a Pt100 on four wires shows each of its pairs', () => {
+  const circuit = liftedAll(installed('noust-p4', 1.5).at(0));
+  expect(across(circuit, 'red', 'red/black')).toBeCloseTo(3, 12);
+  expect(across(circuit, 'white', 'white/black')).toBeCloseTo(3, 12);
+  expect(across(circuit, 'red', 'white')).toBeCloseTo(103, 9);
+});
+
+test('half bridges put out the ratio their conversion takes, wherever the fixed resistor sits', () => {
+  for (const code of ['skua-b1', 'noust-t1']) {
+    const { at } = installed(code, 1e-6);
+    for (const [value, ohms] of [
+      [25, 10_000],
+      [10, null],
+    ] as const) {
+      const circuit = at(value);
+      const sensing = circuit.elements.find((e) => e.kind === 'sensing')!;
+      if (ohms !== null) expect(sensing.ohms).toBeCloseTo(ohms, 6);
+      const fixed = circuit.elements.find((e) => e.kind === 'fixed')!;
+      const ratio = dividedBetween(networkOfCircuit(circuit), circuit.excitation!, circuit.output!);
+      const lower = code === 'skua-b1' ? sensing : fixed;
+      expect(ratio).toBeCloseTo(lower.ohms / (sensing.ohms + fixed.ohms), 8);
+    }
+  }
+  // In the logger the fixed one is no part of what the lead ends show.
+  expect(
+    installed('noust-t1')
+      .at(25)
+      .elements.find((e) => e.kind === 'fixed')!.hop,
+  ).toBe('input');
+  expect(across(liftedAll(installed('noust-t1').at(25)), 'copper', 'ivory')).toBeCloseTo(10_002, 9);
+});
+
+test('a full bridge of 350 Ω puts out its mV/V; across an arm it shows about three quarters', () => {
+  const { at } = installed('ness-b1', 1e-9);
+  const full = at(20);
+  expect(dividedBetween(networkOfCircuit(full), full.excitation!, full.output!)).toBeCloseTo(0.02, 9);
+  expect(across(liftedAll(at(0)), 'red', 'green')).toBeCloseTo(262.5, 6);
+  expect(across(liftedAll(at(0)), 'red', 'black')).toBeCloseTo(350, 6);
+  expect(across(liftedAll(at(0)), 'green', 'white')).toBeCloseTo(350, 6);
+});
+
+test('a wind vane: the wiper divides its track', () => {
+  const { at } = installed('skua-d2', 1e-9);
+  const south = at(90);
+  expect(dividedBetween(networkOfCircuit(south), south.excitation!, south.output!)).toBeCloseTo(0.25, 9);
+  expect(across(liftedAll(south), 'white', 'black')).toBeCloseTo(2500, 3);
+  expect(across(liftedAll(south), 'red', 'black')).toBeCloseTo(10_000, 3);
+});
+
+test('every resistive sensor of the catalogue makes a sound circuit, with its leads on and off', () => {
+  for (const [code, value] of [
+    ['noust-p2', 20],
+    ['noust-p3', 20],
+    ['noust-p4', 20],
+    ['brough-n1', 20],
+    ['skua-b1', 20],
+    ['noust-t1', 20],
+    ['ness-b1', 10],
+    ['skua-d2', 180],
+  ] as const) {
+    const circuit = installed(code).at(value);
+    expect([code, refuseCircuit(circuit)]).toEqual([code, []]);
+    // A shield is no part of what is measured.
+    expect(circuit.points.some((p) => p.colour === 'bare')).toBe(false);
+  }
+  expect(isResistive('modbus-rtu')).toBe(false);
+  expect(isResistive('toString')).toBe(false);
+  const serial = shippedProfile('quern-th3')!;
+  expect(() => circuitOfPath(serial, serial.outputs[0]!, [], 20)).toThrow('is no resistive connection');
+  const bare = shippedProfile('brough-n1')!;
+  expect(() => circuitOfPath(bare, bare.outputs[0]!, [], 20)).toThrow('no lead for signal+');
+});
