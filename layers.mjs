@@ -112,7 +112,7 @@ export const layers = {
   core: {
     what: "the trade's arithmetic, pure.",
     may: [],
-    packages: ['culori', 'jstat', 'luxon', 'ml-matrix', 'papaparse', 'simple-statistics'],
+    packages: ['culori', 'jstat', 'luxon', 'papaparse', 'simple-statistics'],
     node: false,
     built: true,
     tests: 'unit',

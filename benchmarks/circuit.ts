@@ -1,7 +1,13 @@
 import { lusolve, matrix, type Matrix } from 'mathjs';
+import type { Circuit } from '../core/circuit/circuit';
+import { diagnose } from '../core/circuit/diagnose';
+import { explanationsOf } from '../core/circuit/explanation';
 import { networkOf, resistanceBetween, type Branch } from '../core/circuit/network';
+import { planMeasurement } from '../core/circuit/plan';
+import type { Rig } from '../core/circuit/rig';
+import { plainMeter } from '../test/faultSweep';
 import { uniform } from '../test/simulate';
-import { percentile, printTable } from './table';
+import { ms, percentile, printTable } from './table';
 
 const nodeCount = 12;
 const resistors = 20;
@@ -59,6 +65,66 @@ export function benchCircuit(): void {
       against: `nodal analysis by a general library ${µs(its)}`,
       ratio: `${(its / mine).toFixed(1)} × faster`,
       aim: '≥ 5 × faster at equal results',
+    },
+  ]);
+  benchDiagnosis(random);
+}
+
+/** Planning and weighing explanations on one of them, whose resistors all have a tolerance. */
+function benchDiagnosis(random: () => number): void {
+  const branches = someNetwork(random);
+  const circuit: Circuit = {
+    elements: branches.map((b, i) => ({
+      ...b,
+      kind: i % 3 ? 'lead' : 'fixed',
+      tolerance: 0.01,
+      hop: 'element',
+    })),
+    points: Array.from({ length: nodeCount }, (_, i) => ({
+      node: `${i}`,
+      name: `${i}`,
+      colour: null,
+      at: 'terminal',
+    })),
+    reads: null,
+  };
+  const rig: Rig = {
+    at: () => circuit,
+    follows: () => ({ ohms: new Map(), milliamps: null }),
+    range: [0, 1],
+    conversion: [],
+    tolerance: 1,
+    otherwise: [],
+  };
+  const drifted = networkOf(branches.map((b) => (b.id === 'R7' ? { ...b, ohms: b.ohms * 2 } : b)));
+  const [planning, weighing]: [number[], number[]] = [[], []];
+  for (let i = 0; i < 40; i++) {
+    let at = performance.now();
+    const plan = planMeasurement({ now: circuit, ends: [circuit, circuit] }, plainMeter);
+    planning.push(performance.now() - at);
+    at = performance.now();
+    diagnose(
+      rig,
+      plan.pairs.flatMap(({ from, to, range }) =>
+        range
+          ? [
+              {
+                of: { kind: 'ohms', from: from.node, to: to.node, range },
+                shows: Math.min(range.upTo, resistanceBetween(drifted, from.node, to.node)),
+              } as const,
+            ]
+          : [],
+      ),
+    );
+    weighing.push(performance.now() - at);
+  }
+  const [plan, weigh] = [planning, weighing].map((all) => percentile(all.slice(10), 0.5)) as [number, number];
+  printTable(`Bench: ${resistors} resistors, ${explanationsOf(rig, false).length} explanations`, [
+    {
+      what: 'plan and ranked diagnosis',
+      value: ms(plan + weigh),
+      against: `of it the plan ${ms(plan)}`,
+      aim: '< 100 ms',
     },
   ]);
 }

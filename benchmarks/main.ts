@@ -1,4 +1,5 @@
 import { benchCircuit } from './circuit';
+import { benchFaults } from './faults';
 import { benchImport } from './import';
 import { benchOutbox } from './outbox';
 import { benchPlan } from './plan';
@@ -16,6 +17,8 @@ const wants = (part: string) => wanted.length === 0 || wanted.includes(part);
 if (wants('quality')) await benchQuality();
 if (wants('plan')) await benchPlan();
 if (wants('circuit')) benchCircuit();
+// Takes a quarter of an hour: only where it is asked for.
+if (wanted.includes('faults')) benchFaults();
 if (wants('scan')) await benchScan();
 if (['outbox', 'visit', 'import', 'trace', 'verify', 'round'].some(wants)) {
   const world = await benchWorld();

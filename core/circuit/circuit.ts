@@ -31,14 +31,46 @@ export interface MeasuringPoint {
   readonly at: 'sensor' | 'lead end' | 'terminal';
 }
 
+/** A point whose voltage counts in what an input reads; all weights together are 0. */
+export interface Tap {
+  readonly node: string;
+  readonly weight: number;
+}
+
+/** What an input makes of a circuit before it converts. */
+export type Readout =
+  /** Ω: it drives a current through two points and weighs voltages, so that two, three or four wires are one rule. */
+  | { readonly kind: 'ohms'; readonly drive: NodePair; readonly taps: readonly Tap[] }
+  /** V per V of the excitation it puts across two points; V of it. */
+  | {
+      readonly kind: 'ratio';
+      readonly drive: NodePair;
+      readonly taps: readonly Tap[];
+      readonly volts: number;
+    }
+  /** mA in a loop. */
+  | {
+      readonly kind: 'loop';
+      /** Element through which the supply feeds it, and V without load. */
+      readonly supply: { readonly through: string; readonly volts: number };
+      /** Where the transmitter's current comes out, and where it goes in. */
+      readonly transmitter: NodePair;
+      /** V it needs between its feeding points: of a loop the same two; null where it is fed apart. */
+      readonly least: number | null;
+      /** What the transmitter lets through at the value. */
+      readonly milliamps: number;
+      /** Resistor it is read across. */
+      readonly shunt: string;
+    }
+  /** Whether two points are joined: below so many Ω. */
+  | { readonly kind: 'contact'; readonly drive: NodePair; readonly below: number };
+
 /** A circuit along a signal path: what the sensor, its leads and the logger's input bring. */
 export interface Circuit {
   readonly elements: readonly CircuitElement[];
   readonly points: readonly MeasuringPoint[];
-  /** Where the logger puts its voltage; null where it puts none. */
-  readonly excitation: NodePair | null;
-  /** Where the logger measures; null where it does not measure a voltage. */
-  readonly output: NodePair | null;
+  /** Null where no logger reads it. */
+  readonly reads: Readout | null;
 }
 
 /** Something about a circuit that cannot be. */

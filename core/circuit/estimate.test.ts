@@ -16,8 +16,7 @@ const part = (
 const circuit = (...elements: CircuitElement[]): Circuit => ({
   elements,
   points: [],
-  excitation: null,
-  output: null,
+  reads: null,
 });
 const k2: MeterRange = { does: 'ohms', upTo: 2000, count: 1, ofReading: 0.008, counts: 2, unit: 1e3 };
 const r200: MeterRange = { does: 'ohms', upTo: 200, count: 0.1, ofReading: 0.008, counts: 3, unit: 1 };

@@ -1,5 +1,5 @@
-import { CholeskyDecomposition, Matrix } from 'ml-matrix';
 import { networkOfCircuit, withOhms, type Circuit, type CircuitElement } from './circuit';
+import { covarianceOf, normalOf, solveNormal } from './leastSquares';
 import { drive, sharesOf } from './network';
 import type { MeterRange } from './meter';
 
@@ -76,18 +76,18 @@ export function estimateCircuit(circuit: Circuit, readings: readonly OhmsReading
     // In squares of standard uncertainties: what is left to be gained moves nothing by a thousandth of one.
     if (gained <= 1e-7) break;
   }
-  const covariance = inverse(normalAt(sought, now));
+  const covariance = covarianceOf(normalOf(now.rows, sought.sigma));
   return {
     elements: its.map((e, k) => {
       const ohms = Math.exp(now.x[k]!);
-      return { id: e.id, ohms, u: ohms * Math.sqrt(covariance.get(k, k)) };
+      return { id: e.id, ohms, u: ohms * Math.sqrt(covariance[k]![k]!) };
     }),
-    covariance: its.map((_, i) => its.map((__, j) => covariance.get(i, j))),
+    covariance: its.map((_, i) => its.map((__, j) => covariance[i]![j]!)),
     residuals: now.residuals,
     gains: ranges.map((range, g) => ({
       range,
       gain: now.x[its.length + g]!,
-      u: Math.sqrt(covariance.get(its.length + g, its.length + g)),
+      u: Math.sqrt(covariance[its.length + g]![its.length + g]!),
     })),
   };
 }
@@ -144,41 +144,18 @@ function lookAt({ circuit, readings, its, at, ranges, before, sigma }: Sought, x
   };
 }
 
-/** The normal equations there: how firmly everything is held, row by row. */
-function normalAt({ sigma }: Sought, { rows }: Look): Matrix {
-  const J = new Matrix(rows as number[][]);
-  const normal = J.transpose().mmul(J);
-  sigma.forEach((s, k) => normal.set(k, k, normal.get(k, k) + 1 / s ** 2));
-  return normal;
-}
-
-/** The inverse of a positive definite matrix, scaled to ones on its diagonal: gains and resistances lie decades apart. */
-function inverse(of: Matrix): Matrix {
-  const scale = of.diagonal().map((d) => 1 / Math.sqrt(d));
-  return scaled(new CholeskyDecomposition(scaled(of, scale)).solve(Matrix.eye(of.rows)), scale);
-}
-
 /**
  * Newton's step from there. Of the curvature, what a reading that is too small adds as ln Ω falls is counted, too:
  * without it a lead that noise has made next to nothing is approached in a hundred steps that overshoot.
  */
-function stepFrom(sought: Sought, look: Look): number[] {
-  const { x, rows, residuals } = look;
-  const normal = normalAt(sought, look);
-  const right = sought.sigma.map((s, k) => {
-    const pull = rows.reduce((sum, row, i) => sum + residuals[i]! * row[k]!, 0);
-    if (pull < 0 && k < sought.its.length) normal.set(k, k, normal.get(k, k) - pull);
-    return pull + (sought.before[k]! - x[k]!) / s ** 2;
-  });
-  return inverse(normal).mmul(Matrix.columnVector(right)).to1DArray();
+function stepFrom({ sigma, before, its }: Sought, { x, rows, residuals }: Look): number[] {
+  const pull = sigma.map((_, k) => rows.reduce((sum, row, i) => sum + residuals[i]! * row[k]!, 0));
+  const bend = pull.map((p, k) => (p < 0 && k < its.length ? -p : 0));
+  return solveNormal(
+    normalOf(rows, sigma, bend),
+    pull.map((p, k) => p + (before[k]! - x[k]!) / sigma[k]! ** 2),
+  );
 }
 
 const along = (x: readonly number[], step: readonly number[], share: number): number[] =>
   x.map((v, k) => v + share * step[k]!);
-
-/** Each entry times the factors of its row and its column; a symmetric matrix stays one to the last digit. */
-function scaled(matrix: Matrix, by: readonly number[]): Matrix {
-  const made = matrix.clone();
-  by.forEach((row, i) => by.forEach((column, j) => made.set(i, j, matrix.get(i, j) * (row * column))));
-  return made;
-}

@@ -1,7 +1,9 @@
 import { shippedProfile } from '@/catalogue/profiles';
-import { refuseCircuit, networkOfCircuit, withOhms, type Circuit } from './circuit';
+import { refuseCircuit, networkOfCircuit, type Circuit } from './circuit';
 import { dividedBetween, resistanceBetween } from './network';
-import { circuitOfPath, isResistive, nodes, type CircuitLead } from './path';
+import { circuitOfPath, isMeasured, type CircuitLead } from './path';
+import { nodes } from './pathKinds';
+import { leadsOff } from './rig';
 
 /** A sensor of the catalogue with leads of so many Ω each, on terminals 1, 2, … in their order. */
 function installed(code: string, ohms = 1): { at: (value: number) => Circuit; leads: CircuitLead[] } {
@@ -9,21 +11,26 @@ function installed(code: string, ohms = 1): { at: (value: number) => Circuit; le
   const leads = profile.leads.map((l, i): CircuitLead => ({ ...l, ohms, terminal: `${i + 1}` }));
   return { leads, at: (value) => circuitOfPath(profile, profile.outputs[0]!, leads, value) };
 }
-const liftedAll = (circuit: Circuit) =>
-  withOhms(circuit, new Map(circuit.elements.filter((e) => e.kind === 'link').map((e) => [e.id, Infinity])));
+/** V per V of excitation that the input sees. */
+function ratioOf(circuit: Circuit): number {
+  const { reads } = circuit;
+  if (reads?.kind !== 'ratio') throw new Error('it reads no ratio');
+  const [plus, minus] = reads.taps;
+  return dividedBetween(networkOfCircuit(circuit), reads.drive, [plus!.node, minus!.node]);
+}
 const across = (circuit: Circuit, a: string, b: string) =>
   resistanceBetween(networkOfCircuit(circuit), nodes.end(a), nodes.end(b));
 
 test('a Pt100 on three wires: the element with two leads, and the loop of its pair', () => {
   // IEC 60751: 109.73 Ω at 25 °C.
-  const circuit = liftedAll(installed('noust-p3', 2).at(25));
+  const circuit = leadsOff(installed('noust-p3', 2).at(25));
   expect(across(circuit, 'red', 'white')).toBeCloseTo(109.73 + 4, 1);
   expect(across(circuit, 'red', 'white/red')).toBeCloseTo(109.73 + 4, 1);
   expect(across(circuit, 'white', 'white/red')).toBeCloseTo(4, 12);
 });
 
 test('a Pt100 on four wires shows each of its pairs', () => {
-  const circuit = liftedAll(installed('noust-p4', 1.5).at(0));
+  const circuit = leadsOff(installed('noust-p4', 1.5).at(0));
   expect(across(circuit, 'red', 'red/black')).toBeCloseTo(3, 12);
   expect(across(circuit, 'white', 'white/black')).toBeCloseTo(3, 12);
   expect(across(circuit, 'red', 'white')).toBeCloseTo(103, 9);
@@ -40,7 +47,7 @@ test('half bridges put out the ratio their conversion takes, wherever the fixed 
       const sensing = circuit.elements.find((e) => e.kind === 'sensing')!;
       if (ohms !== null) expect(sensing.ohms).toBeCloseTo(ohms, 6);
       const fixed = circuit.elements.find((e) => e.kind === 'fixed')!;
-      const ratio = dividedBetween(networkOfCircuit(circuit), circuit.excitation!, circuit.output!);
+      const ratio = ratioOf(circuit);
       const lower = code === 'skua-b1' ? sensing : fixed;
       expect(ratio).toBeCloseTo(lower.ohms / (sensing.ohms + fixed.ohms), 8);
     }
@@ -51,27 +58,27 @@ test('half bridges put out the ratio their conversion takes, wherever the fixed 
       .at(25)
       .elements.find((e) => e.kind === 'fixed')!.hop,
   ).toBe('input');
-  expect(across(liftedAll(installed('noust-t1').at(25)), 'copper', 'ivory')).toBeCloseTo(10_002, 9);
+  expect(across(leadsOff(installed('noust-t1').at(25)), 'copper', 'ivory')).toBeCloseTo(10_002, 9);
 });
 
 test('a full bridge of 350 Ω puts out its mV/V; across an arm it shows about three quarters', () => {
   const { at } = installed('ness-b1', 1e-9);
   const full = at(20);
-  expect(dividedBetween(networkOfCircuit(full), full.excitation!, full.output!)).toBeCloseTo(0.02, 9);
-  expect(across(liftedAll(at(0)), 'red', 'green')).toBeCloseTo(262.5, 6);
-  expect(across(liftedAll(at(0)), 'red', 'black')).toBeCloseTo(350, 6);
-  expect(across(liftedAll(at(0)), 'green', 'white')).toBeCloseTo(350, 6);
+  expect(ratioOf(full)).toBeCloseTo(0.02, 9);
+  expect(across(leadsOff(at(0)), 'red', 'green')).toBeCloseTo(262.5, 6);
+  expect(across(leadsOff(at(0)), 'red', 'black')).toBeCloseTo(350, 6);
+  expect(across(leadsOff(at(0)), 'green', 'white')).toBeCloseTo(350, 6);
 });
 
 test('a wind vane: the wiper divides its track', () => {
   const { at } = installed('skua-d2', 1e-9);
   const south = at(90);
-  expect(dividedBetween(networkOfCircuit(south), south.excitation!, south.output!)).toBeCloseTo(0.25, 9);
-  expect(across(liftedAll(south), 'white', 'black')).toBeCloseTo(2500, 3);
-  expect(across(liftedAll(south), 'red', 'black')).toBeCloseTo(10_000, 3);
+  expect(ratioOf(south)).toBeCloseTo(0.25, 9);
+  expect(across(leadsOff(south), 'white', 'black')).toBeCloseTo(2500, 3);
+  expect(across(leadsOff(south), 'red', 'black')).toBeCloseTo(10_000, 3);
 });
 
-test('every resistive sensor of the catalogue makes a sound circuit, with its leads on and off', () => {
+test('every sensor of the catalogue that a meter judges makes a sound circuit with its leads off', () => {
   for (const [code, value] of [
     ['noust-p2', 20],
     ['noust-p3', 20],
@@ -81,16 +88,19 @@ test('every resistive sensor of the catalogue makes a sound circuit, with its le
     ['noust-t1', 20],
     ['ness-b1', 10],
     ['skua-d2', 180],
+    ['ness-p4', 2],
+    ['ness-u1', 2],
   ] as const) {
-    const circuit = installed(code).at(value);
+    const circuit = leadsOff(installed(code).at(value));
     expect([code, refuseCircuit(circuit)]).toEqual([code, []]);
     // A shield is no part of what is measured.
     expect(circuit.points.some((p) => p.colour === 'bare')).toBe(false);
   }
-  expect(isResistive('modbus-rtu')).toBe(false);
-  expect(isResistive('toString')).toBe(false);
+  for (const code of ['quern-th3', 'skua-c1', 'kelda-x1'])
+    expect(isMeasured(shippedProfile(code)!)).toBe(false);
+  expect(isMeasured(shippedProfile('ayre-r2')!)).toBe(true);
   const serial = shippedProfile('quern-th3')!;
-  expect(() => circuitOfPath(serial, serial.outputs[0]!, [], 20)).toThrow('is no resistive connection');
+  expect(() => circuitOfPath(serial, serial.outputs[0]!, [], 20)).toThrow('is nothing a meter judges');
   const bare = shippedProfile('brough-n1')!;
   expect(() => circuitOfPath(bare, bare.outputs[0]!, [], 20)).toThrow('no lead for signal+');
 });

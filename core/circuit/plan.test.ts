@@ -84,8 +84,7 @@ test('a closed link that hides an element is named, since lifting it tells more'
       { id: 'strap', kind: 'link', from: 'a', to: 'c', ohms: 0, tolerance: 0, hop: 'input' },
     ],
     points: ['a', 'b', 'c'].map((node) => ({ node, name: node, colour: null, at: 'terminal' })),
-    excitation: null,
-    output: null,
+    reads: null,
   };
   const plan = planMeasurement({ now: parallel, ends: [parallel, parallel] }, dial(0.008));
   expect(plan.together).toEqual([['R1', 'R2']]);
