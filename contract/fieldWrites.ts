@@ -13,6 +13,7 @@ import {
   type Leave,
   type TickChecklist,
 } from './visits';
+import { beginBench, benchRead, endBench, type BeginBench, type BenchRead, type EndBench } from './bench';
 import { stampDeployment, type StampDeployment } from './deployRequests';
 import { addPhotograph, largestPhotographBody, occasionWords, type AddPhotograph } from './photographs';
 import { installPlanned, type InstallPlanned } from './planRequests';
@@ -60,6 +61,9 @@ export interface FieldWriteBodies {
   readonly leave: Leave;
   readonly checklistAdd: AddToChecklist;
   readonly checklistTick: TickChecklist;
+  readonly benchBegin: BeginBench;
+  readonly benchReading: BenchRead;
+  readonly benchEnd: EndBench;
 }
 export type FieldWriteKind = keyof FieldWriteBodies;
 
@@ -159,6 +163,31 @@ export const fieldWrites: { readonly [K in FieldWriteKind]: FieldWrite<FieldWrit
     schema: tickChecklist,
     title: 'Ticked',
     says: ({ says, done }) => (done ? says : `taken back: ${says}`),
+  },
+  benchBegin: {
+    method: 'POST',
+    path: `${station}/bench`,
+    permission: 'measure',
+    schema: beginBench,
+    title: 'Measuring begins',
+    says: () => 'with a meter',
+  },
+  benchReading: {
+    method: 'POST',
+    path: `${station}/bench/[sessionId]/readings`,
+    permission: 'measure',
+    schema: benchRead,
+    title: 'Reading of a meter',
+    says: ({ measured: { from, to, through, kind }, typed }) =>
+      `${from !== null ? `${from} – ${to}` : (through ?? kind)}: ${typed}`,
+  },
+  benchEnd: {
+    method: 'POST',
+    path: `${station}/bench/[sessionId]/end`,
+    permission: 'measure',
+    schema: endBench,
+    title: 'Measuring ends',
+    says: ({ outcome }) => outcome,
   },
 };
 

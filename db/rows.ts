@@ -1,4 +1,5 @@
 /** One row of each table, in the field's words. Instants are Date, ids UUIDv7 text. */
+import type { BenchSetup, Measured } from '@/core/circuit/session';
 import type { AdjustmentWay } from '@/core/device/adjustmentWay';
 import type { StartsBy, WhenFull } from '@/core/device/loggerProfile';
 import type { Unit } from '@/core/quantity/unit';
@@ -8,6 +9,7 @@ import type { Evidence } from '@/core/recovery/recovery';
 import type { CheckPlan } from '@/core/check/plan';
 import type { Settling } from '@/core/check/settling';
 import type { InstrumentQuantity } from '@/schema/pieces';
+import type { Dial } from './stored/bench';
 import type { CheckResult } from './stored/check';
 import type { Expected } from './stored/deploy';
 import type { LayerParameters } from './stored/layer';
@@ -495,6 +497,44 @@ export interface VisitSignatureRow {
   signedAt: Date;
   lines: number;
   sha256: string;
+}
+export interface MeterRow {
+  id: string;
+  name: string;
+  model: string;
+  serial: string;
+  ranges: Dial;
+  dueOn: string | null;
+  personId: string;
+  addedAt: Date;
+  retiredAt: Date | null;
+}
+export interface BenchSessionRow {
+  stationId: string;
+  id: string;
+  installationId: string;
+  channelId: string;
+  meterId: string;
+  setup: BenchSetup;
+  openedAt: Date;
+  personId: string;
+  recordedAt: Date;
+  endedAt: Date | null;
+  endedBy: string | null;
+  outcome: string | null;
+  says: string | null;
+  likelihood: number | null;
+}
+export interface BenchReadingRow {
+  stationId: string;
+  id: string;
+  sessionId: string;
+  measured: Measured;
+  shows: number | null;
+  typed: string;
+  occurredAt: Date;
+  personId: string;
+  recordedAt: Date;
 }
 export interface HandheldReadingRow {
   id: string;

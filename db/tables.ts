@@ -1,6 +1,7 @@
 import type { Sequelize } from 'sequelize';
 import type * as rows from './rows';
 import { storedAction } from './stored/action';
+import { storedDial, storedMeasured, storedSetup } from './stored/bench';
 import { storedCheckPlan, storedCheckResult, storedEntered, storedSettling } from './stored/check';
 import { storedExpected } from './stored/deploy';
 import { storedInputs, storedParameters } from './stored/derivation';
@@ -534,6 +535,54 @@ export function defineTables(s: Sequelize) {
         signedAt: instant,
         lines: int,
         sha256: text,
+      },
+    }),
+    meter: defineTable<rows.MeterRow>(s, {
+      name: 'meter',
+      key: ['id'],
+      columns: {
+        id,
+        name: text,
+        model: text,
+        serial: text,
+        ranges: json(storedDial),
+        dueOn: day,
+        personId: id,
+        addedAt: instant,
+        retiredAt: instant,
+      },
+    }),
+    benchSession: defineTable<rows.BenchSessionRow>(s, {
+      name: 'bench_session',
+      key: hungKey,
+      columns: {
+        ...hung,
+        installationId: id,
+        channelId: id,
+        meterId: id,
+        setup: json(storedSetup),
+        openedAt: instant,
+        personId: id,
+        recordedAt: instant,
+        endedAt: instant,
+        endedBy: id,
+        outcome: text,
+        says: text,
+        likelihood: number,
+      },
+    }),
+    benchReading: defineTable<rows.BenchReadingRow>(s, {
+      name: 'bench_reading',
+      key: hungKey,
+      columns: {
+        ...hung,
+        sessionId: id,
+        measured: json(storedMeasured),
+        shows: number,
+        typed: text,
+        occurredAt: instant,
+        personId: id,
+        recordedAt: instant,
       },
     }),
     handheldReading: defineTable<rows.HandheldReadingRow>(s, {

@@ -2,6 +2,9 @@ import type { FieldWriteKind } from '@/contract/fieldWrites';
 import type { Receiver } from './receive';
 import { POST as note } from './v1/field-book/route';
 import { POST as arrive } from './v1/stations/[stationId]/arrivals/route';
+import { POST as benchEnd } from './v1/stations/[stationId]/bench/[sessionId]/end/route';
+import { POST as benchReading } from './v1/stations/[stationId]/bench/[sessionId]/readings/route';
+import { POST as benchBegin } from './v1/stations/[stationId]/bench/route';
 import { POST as checklistAdd } from './v1/stations/[stationId]/checklist/route';
 import { POST as checklistTick } from './v1/stations/[stationId]/checklist/ticks/route';
 import { POST as checkReading } from './v1/stations/[stationId]/checks/[checkId]/readings/route';
@@ -27,4 +30,7 @@ export const receivers: Readonly<Record<FieldWriteKind, Receiver>> = {
   leave,
   checklistAdd,
   checklistTick,
+  benchBegin,
+  benchReading,
+  benchEnd,
 };

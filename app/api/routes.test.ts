@@ -5,6 +5,7 @@ import { type Connected } from '@/test/onBench';
 import { call, onRoutes } from '@/test/onRoutes';
 import { newInstrument } from '@/test/instrument';
 import { onePixel } from '@/test/picture';
+import { benchRoutes } from '@/test/benchRoutes';
 import { busRoutes } from '@/test/busRoutes';
 import { catalogue, planOf } from '@/test/plan';
 import { recordRoutes, type RouteRow } from '@/test/recordRoutes';
@@ -468,6 +469,7 @@ const table: RouteRow[] = [
     body: () => ({ operationId: newId(), keep: true }),
   },
   { method: 'POST', path: `${S}/collect`, may: measuring, body: () => ({ operationId: newId() }) },
+  ...benchRoutes,
   ...busRoutes,
   ...recordRoutes,
 ];

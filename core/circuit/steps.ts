@@ -5,7 +5,7 @@ import type { NodePair } from './network';
 import { planMeasurement, type MeasurementPlan } from './plan';
 import { predictorOf } from './predict';
 import { leadsOff, type Rig } from './rig';
-import { explanationsOf, modelOf } from './explanation';
+import { explanationsOf, modelOf, type Explanation } from './explanation';
 
 /** From where a circuit is measured. */
 export interface Reach {
@@ -28,6 +28,8 @@ export interface FedStep {
 export interface BenchPlan {
   readonly fed: readonly FedStep[];
   readonly ohms: MeasurementPlan;
+  /** What the meter's limit on each pair means in the quantity, ± base unit; null where the pair does not follow it. */
+  readonly errors: readonly (number | null)[];
   /** Everything that is measured, in its order. */
   readonly all: readonly Measurement[];
 }
@@ -57,6 +59,7 @@ export function planBench(rig: Rig, value: number, meter: readonly MeterRange[],
   return {
     fed,
     ohms,
+    errors: errorsIn(rig, value, ohms, isContact),
     all: [
       ...fed.map((f) => f.of),
       ...ohms.pairs.flatMap(({ from, to, range }): Measurement[] => {
@@ -73,6 +76,31 @@ export function planBench(rig: Rig, value: number, meter: readonly MeterRange[],
       }),
     ],
   };
+}
+
+/** Below so many Ω a unit of the quantity a pair does not follow it. */
+const follows = 1e-9;
+
+/** ± base unit that the meter's limit is, by how each pair follows the quantity. */
+function errorsIn(
+  rig: Rig,
+  value: number,
+  { pairs }: MeasurementPlan,
+  isContact: boolean,
+): (number | null)[] {
+  if (isContact) return pairs.map(() => null);
+  const [sound] = explanationsOf(rig, false) as [Explanation];
+  const asked = pairs.map(({ from, to, range }): Measurement => ({
+    kind: 'ohms',
+    from: from.node,
+    to: to.node,
+    range: range ?? { does: 'ohms', upTo: Infinity, count: 0, ofReading: 0, counts: 0, unit: 1 },
+  }));
+  const { rows } = predictorOf(modelOf(rig, sound), rig.range, asked).slopes(expectedAt(rig, value));
+  return pairs.map(({ limit }, i) => {
+    const slope = Math.abs(rows[i]![0]!);
+    return slope > follows && Number.isFinite(limit) ? limit / slope : null;
+  });
 }
 
 const most = (meter: readonly MeterRange[], does: MeterFunction): MeterRange | null =>
@@ -107,7 +135,7 @@ function fedSteps(rig: Rig, value: number, meter: readonly MeterRange[]): FedSte
         ? loopSteps(circuit, volts)
         : [];
   const sound = modelOf(rig, explanationsOf(rig, false)[0]!);
-  const expect = (m: Measurement) => predictorOf(sound, rig.range, [m]).at(middleOf(rig, value))[0]!;
+  const expect = (m: Measurement) => predictorOf(sound, rig.range, [m]).at(expectedAt(rig, value))[0]!;
   const steps = asked.flatMap(({ what, says, make }): FedStep[] => {
     const does = make.kind === 'volts' ? 'volts-dc' : 'milliamps';
     const widest = most(meter, does);
@@ -156,7 +184,7 @@ function loopSteps({ reads, elements }: Circuit, volts: (what: string, pair: Nod
 }
 
 /** What is expected of everything: the quantity as it is now, all else as it should be. */
-function middleOf(rig: Rig, value: number): number[] {
+function expectedAt(rig: Rig, value: number): number[] {
   const sound = modelOf(rig, explanationsOf(rig, false)[0]!);
   const { mean } = predictorOf(sound, rig.range, []).unknowns;
   return mean.map((m, k) => (k === 0 ? value : m));

@@ -3,7 +3,13 @@ import type { Milliseconds } from '../time';
 
 /** Kinds of what can stay open at a station when somebody goes. */
 export type OpenKind =
-  'leads-off' | 'line-held' | 'settings-staged' | 'check-open' | 'write-unknown' | 'put-back';
+  | 'leads-off'
+  | 'line-held'
+  | 'settings-staged'
+  | 'check-open'
+  | 'bench-open'
+  | 'write-unknown'
+  | 'put-back';
 
 /** Something at a station that somebody began and nobody ended. */
 export interface OpenMatter {
@@ -50,6 +56,12 @@ export const openKinds: Readonly<Record<OpenKind, OpenKindRule>> = {
     forgotten: false,
   },
   'check-open': { says: 'check not closed', stone: 'reference', next: 'Finish the check', forgotten: false },
+  'bench-open': {
+    says: 'measuring not ended',
+    stone: 'wiring',
+    next: 'Measure to the end, or end it undecided',
+    forgotten: false,
+  },
   'write-unknown': {
     says: 'a write whose outcome is unknown',
     stone: 'power and link',

@@ -58,6 +58,12 @@ export async function openMatters(db: Database, stationId: string, tx?: Transact
        from reference_check k join named_channel c on c.station_id = k.station_id and c.id = k.channel_id
       where k.station_id = :stationId and k.closed_at is null
      union all
+     select 'bench-open', b.id, n.serial || ' (' || i.zone_name || ')', b.opened_at, ${noChannel}
+       from bench_session b
+       join installation i on i.station_id = b.station_id and i.id = b.installation_id
+       join sensor n on n.id = i.sensor_id
+      where b.station_id = :stationId and b.ended_at is null
+     union all
      select 'put-back', c.id, c.says, c.added_at, ${noChannel}
        from checklist_line c
       where c.station_id = :stationId and c.kind = 'put-back'

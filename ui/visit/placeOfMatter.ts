@@ -11,6 +11,8 @@ export function placeOfMatter(stationId: string, { kind, subject }: OpenMatter):
       return `${station}/connect/line`;
     case 'settings-staged':
       return `${station}/connect#settings`;
+    case 'bench-open':
+      return `${station}/bench`;
     case 'check-open':
       return `${station}/check/${subject}`;
     case 'put-back':

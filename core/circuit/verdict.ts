@@ -1,0 +1,108 @@
+import type { SensorProfile } from '../device/profile';
+import { outputOf } from '../device/profile';
+import { quantityOf } from '../quantity/quantity';
+import { diagnose, type Weighed } from './diagnose';
+import { fitModel } from './evidence';
+import { explanationsOf, modelOf } from './explanation';
+import type { Observation } from './measurement';
+import { rigOfPath, type Rig } from './rig';
+import { observationsOf, type BenchReading, type BenchSetup } from './session';
+import { explanationText, measurementText, observationText } from './words';
+
+/** What a session's readings come to. */
+export interface Verdict {
+  readonly rig: Rig;
+  readonly observations: readonly Observation[];
+  /** Most likely first; empty before anything was read that counts. */
+  readonly weighed: readonly Weighed[];
+}
+
+/** The rig of a session, by the sensor's profile. */
+export function rigOfSession(
+  profile: Pick<SensorProfile, 'connection' | 'leads' | 'outputs'>,
+  setup: BenchSetup,
+): Rig {
+  const output = profile.outputs.find((o) => o.key === setup.outputKey);
+  if (!output) throw new RangeError(`the sensor has no output ${setup.outputKey}`);
+  return rigOfPath(profile, output, setup.leads, setup.input);
+}
+
+/**
+ * What the readings of a session say.
+ *
+ * @param profile the sensor's
+ * @param setup the circuit as it was
+ * @param readings in their order
+ */
+export function verdictOf(
+  profile: Pick<SensorProfile, 'connection' | 'leads' | 'outputs'>,
+  setup: BenchSetup,
+  readings: readonly BenchReading[],
+): Verdict {
+  const rig = rigOfSession(profile, setup);
+  const observations = observationsOf(readings);
+  return { rig, observations, weighed: observations.length > 0 ? diagnose(rig, observations) : [] };
+}
+
+/**
+ * The quantity by the meter alone, as if nothing were wrong along the path: what the logger should show.
+ *
+ * @returns base unit with its standard uncertainty; null where nothing measured follows the quantity
+ */
+export function byMeter({ rig, observations }: Pick<Verdict, 'rig' | 'observations'>): {
+  readonly value: number;
+  readonly u: number;
+} | null {
+  const ohms = observations.filter((o) => o.of.kind === 'ohms' && o.shows !== null);
+  if (ohms.length === 0 || rig.at(rig.range[0]).reads?.kind === 'contact') return null;
+  const sound = modelOf(rig, explanationsOf(rig, false)[0]!);
+  const { unknowns } = fitModel(sound, { range: rig.range, tolerance: rig.tolerance }, ohms);
+  const [value] = unknowns;
+  // What tells nothing leaves it where it was believed to be.
+  return value!.u < (rig.range[1] - rig.range[0]) / 10 ? { value: value!.value, u: value!.u } : null;
+}
+
+/** The Ω of an element as its circuit has it in the middle of the range; null for none of its elements. */
+export const nominalOf =
+  (rig: Rig) =>
+  (id: string): number | null =>
+    rig.at((rig.range[0] + rig.range[1]) / 2).elements.find((e) => e.id === id)?.ohms ?? null;
+
+/**
+ * One explanation in words, and the sum that supports it: what was read and what it expects there.
+ *
+ * @param verdict of the session
+ * @param id of the explanation
+ * @returns null where there is none of that name
+ */
+export function explained(
+  { rig, observations, weighed }: Verdict,
+  profile: Pick<SensorProfile, 'outputs'>,
+  outputKey: string,
+  id: string,
+): { readonly says: string; readonly sum: string; readonly likelihood: number } | null {
+  const its = weighed.find((w) => w.explanation.id === id);
+  if (!its) return null;
+  const output = outputOf(profile as SensorProfile, outputKey);
+  const unit = output ? quantityOf(output.quantity).unit : '';
+  return {
+    says: explanationText(its, nominalOf(rig)),
+    likelihood: its.likelihood,
+    sum: observations
+      .map(
+        (o, i) =>
+          `${measurementText(o.of)}: ${observationText(o, unit)}, expected ${observationText({ of: o.of, shows: shownAt(its.fit.expected[i]!, o) }, unit)}`,
+      )
+      .join('; '),
+  };
+}
+
+/** What an expected value would be on that display. */
+const shownAt = (expected: number, { of }: Observation): number | null =>
+  'range' in of
+    ? Math.abs(expected) <= of.range.upTo
+      ? expected
+      : null
+    : Number.isNaN(expected)
+      ? null
+      : expected;

@@ -1,0 +1,13 @@
+import type { MeterRange } from '@/core/circuit/meter';
+import type { BenchSetup, Measured } from '@/core/circuit/session';
+import { benchSetup, measured, meterRange } from '@/schema/bench';
+import { listOf, must, shape } from '@/schema/shape';
+import { stored } from './stored';
+
+/** The dial of a meter. */
+export interface Dial {
+  readonly positions: readonly MeterRange[];
+}
+export const storedDial = stored('dial of a meter', shape<Dial>({ positions: must(listOf(meterRange)) }));
+export const storedSetup = stored<BenchSetup>('circuit as it was measured', benchSetup);
+export const storedMeasured = stored<Measured>('what was measured', measured);

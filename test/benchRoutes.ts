@@ -1,0 +1,64 @@
+import { roles, type Role } from '@/contract/permission';
+import { plainInput } from '@/core/circuit/path';
+import { measuredBeside } from '@/core/circuit/session';
+import { newId } from '@/server/id';
+import { plainMeter } from './faultSweep';
+import type { RouteRow } from './recordRoutes';
+
+const bench = 'v1/stations/[stationId]/bench';
+const technicians: readonly Role[] = ['technician', 'administrator'];
+const now = () => new Date().toISOString();
+
+/** Rows of the role table for measuring with a meter. */
+export const benchRoutes: readonly RouteRow[] = [
+  { method: 'GET', path: 'v1/kit/meters', may: roles, succeeds: true },
+  {
+    method: 'POST',
+    path: 'v1/kit/meters',
+    may: technicians,
+    succeeds: true,
+    body: () => ({
+      meterId: newId(),
+      name: 'Bag meter',
+      model: 'Fetla D4',
+      serial: `D4-${newId().slice(-8)}`,
+      ranges: plainMeter,
+      dueOn: null,
+    }),
+  },
+  { method: 'GET', path: bench, may: roles, succeeds: true },
+  {
+    method: 'POST',
+    path: bench,
+    may: technicians,
+    // Nothing that a meter judges hangs there.
+    body: () => ({
+      sessionId: newId(),
+      installationId: newId(),
+      channelId: newId(),
+      meterId: newId(),
+      input: plainInput,
+      occurredAt: now(),
+    }),
+  },
+  {
+    method: 'POST',
+    path: `${bench}/[sessionId]/readings`,
+    may: technicians,
+    params: () => ({ sessionId: newId() }),
+    body: () => ({
+      readingId: newId(),
+      measured: measuredBeside('dead-ac'),
+      shows: 0,
+      typed: '0.0',
+      occurredAt: now(),
+    }),
+  },
+  {
+    method: 'POST',
+    path: `${bench}/[sessionId]/end`,
+    may: technicians,
+    params: () => ({ sessionId: newId() }),
+    body: () => ({ outcome: 'undecided', note: '', occurredAt: now() }),
+  },
+];
