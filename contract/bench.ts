@@ -112,6 +112,8 @@ export interface BenchSensorView {
     /** The newest value, and when the logger logged it; null where there is none. */
     readonly value: number | null;
     readonly at: string | null;
+    /** Reference instruments in the kit that measure it, with their tolerance, base unit. */
+    readonly references: readonly { readonly name: string; readonly tolerance: number }[];
   }[];
   readonly setup: Omit<BenchSetup, 'outputKey'>;
   /** Other sensors on terminals of the same strip: pulled with it they are off-line, too. */

@@ -52,6 +52,8 @@ export interface StationHead {
 export interface StationBasics {
   /** Without one, no view of a device is offered. */
   logger: boolean;
+  /** Something hangs there that a meter judges. */
+  bench: boolean;
   /** The site's time zone. */
   zone: string;
   code: string;

@@ -4,6 +4,7 @@ import { shipped } from '@/catalogue/profiles';
 import { playLaunches } from './historyLaunches';
 import { planFaults } from './historyPlans';
 import { hangSensors } from './historySensors';
+import { playBench, stockMeters } from './historyBench';
 import { keepHandheldList, playVisits } from './historyVisits';
 import { changeLines } from '@/server/administer/changeLines';
 import { sdi12Serial } from '@/core/bus/sdi12';
@@ -132,6 +133,7 @@ export async function playHistory(
     },
   };
   await stockKit(play, basePort);
+  await stockMeters(play.at(now - recordDays * day));
   for (const [index, st] of scenarioStations.entries())
     if (!st.unregistered && (!only || only.includes(st.code)))
       await liveStation(play, st, { ...portsOf(index, basePort), adapter: adapterPort(basePort) });
@@ -232,6 +234,10 @@ async function liveStation(
   if (st.code === 'HATCH-2') await planFaults(play.at(now - 3 * day), stationId);
   if (st.code === 'SLIP-1') await typeTideBoard(play, stationId, st);
   await playVisits(play, stationId, st.code, st.cautions);
+  if (st.code === 'SLUICE-2') {
+    const noon = now - 26 * day + 12 * 3_600_000 - (now % day);
+    await playBench(play.db, (minutes) => play.at(noon + minutes * 60_000), stationId, 'P3-0219');
+  }
   if (st.code === 'ARCH-2')
     await addNote(play.at(now - 48 * day + 11 * 3_600_000), {
       lineId: newId(),

@@ -31,6 +31,10 @@ export interface MeasuringPoint {
   readonly at: 'sensor' | 'lead end' | 'terminal';
 }
 
+/** A point as it is called beside others: by its colour where its lead ends. */
+export const pointText = ({ at, colour, name }: MeasuringPoint): string =>
+  at === 'lead end' && colour !== null ? colour : name.replace(/^terminal /, '');
+
 /** A point whose voltage counts in what an input reads; all weights together are 0. */
 export interface Tap {
   readonly node: string;

@@ -104,6 +104,18 @@ test('an open lead, a short and moisture are told by what the meter shows', () =
   expect(first(9460, 26.2)).toBe('none');
 });
 
+test('readings that were kept and read again share the gain of their position, too', () => {
+  const rig = threeWires(2);
+  const seen = [
+    logger(10.9),
+    ohms('red', 'white', 105.4),
+    ohms('red', 'white/red', 104.2),
+    ohms('white', 'white/red', 2.2),
+  ];
+  const again = JSON.parse(JSON.stringify(seen)) as Observation[];
+  expect(diagnose(rig, again)).toEqual(diagnose(rig, seen));
+});
+
 test('a diagnosis without a reading is refused, likelihoods are one together, and the same readings give the same', () => {
   const rig = rigOf('noust-p2');
   expect(() => diagnose(rig, [])).toThrow('needs a reading');

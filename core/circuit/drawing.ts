@@ -41,6 +41,9 @@ export interface DrawnPart {
 /** Distances of the drawing, px at its own size. */
 const size = { row: 74, column: 104, lead: 96, pad: 20, top: 44, name: 150 } as const;
 
+/** Half of what a link takes along its row, px. */
+export const linkHalf = 15;
+
 /** A row: a lead from the sensor to its terminal, or a node without one. */
 interface Row {
   readonly y: number;
@@ -121,7 +124,12 @@ export function drawCircuit({ elements, points, reads }: Circuit): CircuitDrawin
     return [
       { y: row.y, x1: Math.min(sensorX, ...toLeft), x2: sensorX, colour: null },
       { y: row.y, x1: sensorX, x2: endX, colour },
-      ...(row.link ? [{ y: row.y, x1: endX, x2: terminalX, colour: null }] : []),
+      ...(row.link
+        ? [
+            { y: row.y, x1: endX, x2: linkX - linkHalf, colour: null },
+            { y: row.y, x1: linkX + linkHalf, x2: terminalX, colour: null },
+          ]
+        : []),
       ...(toRight.length > 0 ? [{ y: row.y, x1: terminalX, x2: Math.max(...toRight), colour: null }] : []),
     ];
   });

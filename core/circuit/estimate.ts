@@ -1,7 +1,7 @@
 import { networkOfCircuit, withOhms, type Circuit, type CircuitElement } from './circuit';
 import { covarianceOf, normalOf, solveNormal } from './leastSquares';
 import { drive, sharesOf } from './network';
-import type { MeterRange } from './meter';
+import { dialsOf, isOneDial, type MeterRange } from './meter';
 
 /** A reading of ohms as it counts: between two nodes, on which position of the dial. */
 export interface OhmsReading {
@@ -47,7 +47,7 @@ const unknown = 2;
 export function estimateCircuit(circuit: Circuit, readings: readonly OhmsReading[]): CircuitEstimate {
   if (readings.length === 0) throw new RangeError('an estimate needs a reading');
   const its = circuit.elements.filter((e) => e.kind !== 'link' && e.ohms < Infinity);
-  const ranges = [...new Set(readings.map((r) => r.range))];
+  const ranges = dialsOf(readings.map((r) => r.range));
   const sought: Sought = {
     circuit,
     readings,
@@ -126,7 +126,7 @@ function lookAt({ circuit, readings, its, at, ranges, before, sigma }: Sought, x
     if (!(expected > 0) || expected === Infinity)
       throw new RangeError(`nothing joins ${from} and ${to}, or they are one point`);
     const shares = sharesOf(network, driven);
-    const gain = ranges.indexOf(range);
+    const gain = ranges.findIndex((r) => isOneDial(r, range));
     const counts = (Math.max(range.counts, 0.5) * range.count) / Math.sqrt(3);
     const shown = 1 + x[its.length + gain]!;
     residuals.push((ohms - expected * shown) / counts);

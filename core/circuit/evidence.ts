@@ -1,6 +1,6 @@
 import type { Model } from './explanation';
 import { covarianceOf, lnDeterminant, normalOf, solveNormal } from './leastSquares';
-import { meterLimit, type MeterRange } from './meter';
+import { dialsOf, isOneDial, meterLimit, type MeterRange } from './meter';
 import type { Measurement, Observation } from './measurement';
 import { predictorOf, type Predictor } from './predict';
 
@@ -135,7 +135,7 @@ function soughtOf(
   observations: readonly Observation[],
 ): Sought {
   const { mean, sigma } = predictor.unknowns;
-  const ranges = [...new Set(observations.flatMap((o) => rangeOf(o.of) ?? []))];
+  const ranges = dialsOf(observations.flatMap((o) => rangeOf(o.of) ?? []));
   const common = mean.length + ranges.length;
   return {
     predictor,
@@ -149,7 +149,9 @@ function soughtOf(
     ],
     gains: observations.map(({ of }) => {
       const range = rangeOf(of);
-      return range ? [mean.length + ranges.indexOf(range), ...(model.meterOff ? [common] : [])] : [];
+      if (!range) return [];
+      const dial = ranges.findIndex((r) => isOneDial(r, range));
+      return [mean.length + dial, ...(model.meterOff ? [common] : [])];
     }),
     // What is free beyond a tolerance may lie far from where it is believed to be: it is sought from both sides.
     span: grounds.range[1] - grounds.range[0],

@@ -17,6 +17,13 @@ export interface MeterRange {
   readonly unit: 1 | 1e-3 | 1e3 | 1e6;
 }
 
+/** Whether two are one position of one dial, wherever they were read from. */
+export const isOneDial = (a: MeterRange, b: MeterRange): boolean => a.does === b.does && a.upTo === b.upTo;
+
+/** Each position of the dial once: what is read on one shares its gain. */
+export const dialsOf = (ranges: readonly MeterRange[]): MeterRange[] =>
+  ranges.filter((r, i) => ranges.findIndex((other) => isOneDial(r, other)) === i);
+
 /**
  * The limit of a meter's error at a reading, in the unit of its function: ± (share of the reading + counts).
  *

@@ -128,6 +128,12 @@ function otherConversions({
 /** Betas of the two curves that are most often taken for each other. Common practice, no source. */
 const otherBeta = (beta: number): number => (beta > 3700 ? 3435 : 3950);
 
-/** The circuit with its leads off, as its resistances are measured. */
-export const leadsOff = (circuit: Circuit): Circuit =>
-  withOhms(circuit, new Map(circuit.elements.filter((e) => e.kind === 'link').map((e) => [e.id, Infinity])));
+/**
+ * The circuit with its leads off, as its resistances are measured. A supply is no resistor: it is not measured, and it
+ * may be live.
+ */
+export const leadsOff = (circuit: Circuit): Circuit => {
+  const supply = circuit.reads?.kind === 'loop' ? circuit.reads.supply.through : null;
+  const opened = circuit.elements.filter((e) => e.kind === 'link' || e.id === supply);
+  return withOhms(circuit, new Map(opened.map((e) => [e.id, Infinity])));
+};

@@ -1,4 +1,4 @@
-import type { Circuit, MeasuringPoint } from './circuit';
+import { pointText, type Circuit, type MeasuringPoint } from './circuit';
 import type { Measurement } from './measurement';
 import { rangeFor, type MeterFunction, type MeterRange } from './meter';
 import type { NodePair } from './network';
@@ -78,6 +78,17 @@ export function planBench(rig: Rig, value: number, meter: readonly MeterRange[],
   };
 }
 
+/** What a logger's input is off by, share of the range, standard uncertainty. Our own choice. */
+const inputShare = 0.0005;
+/**
+ * Standard uncertainty of what a logger shows of a sensor, base unit: its input and the step it shows.
+ *
+ * @param range of the quantity, base unit
+ * @param resolution smallest step shown, base unit
+ */
+export const loggerUncertainty = (range: readonly [number, number], resolution: number): number =>
+  Math.hypot(inputShare * (range[1] - range[0]), resolution / Math.sqrt(12));
+
 /** Below so many Ω a unit of the quantity a pair does not follow it. */
 const follows = 1e-9;
 
@@ -99,7 +110,9 @@ function errorsIn(
   const { rows } = predictorOf(modelOf(rig, sound), rig.range, asked).slopes(expectedAt(rig, value));
   return pairs.map(({ limit }, i) => {
     const slope = Math.abs(rows[i]![0]!);
-    return slope > follows && Number.isFinite(limit) ? limit / slope : null;
+    const error = limit / slope;
+    // What would span the range many times tells nothing of it.
+    return slope > follows && error < rig.range[1] - rig.range[0] ? error : null;
   });
 }
 
@@ -112,17 +125,20 @@ function fedSteps(rig: Rig, value: number, meter: readonly MeterRange[]): FedSte
   const { reads, elements, points } = circuit;
   const ends = points.filter((p) => p.at === 'lead end');
   // With the leads on, a terminal and the lead on it are one.
-  const endAt = (node: string): MeasuringPoint | { node: string; name: string } =>
+  const endAt = (node: string): MeasuringPoint =>
     ends.find((p) => elements.some((e) => e.kind === 'link' && e.from === p.node && e.to === node)) ?? {
       node,
       name: node,
+      colour: null,
+      at: 'terminal',
     };
   const volts = (what: string, [plus, minus]: NodePair) => {
-    const [a, b] = [endAt(plus), endAt(minus)];
+    const [from, to] = [endAt(plus), endAt(minus)];
+    const [a, b] = [pointText(from), pointText(to)];
     return {
       what,
-      says: `${a.name} to ${b.name}`,
-      make: { kind: 'volts', from: a.node, to: b.node } as const,
+      says: `${a} to ${b}`,
+      make: { kind: 'volts', from: from.node, to: to.node } as const,
     };
   };
   const asked =
@@ -179,7 +195,7 @@ function loopSteps({ reads, elements }: Circuit, volts: (what: string, pair: Nod
     volts('supply under load', supply),
     volts('across the transmitter, with its leads', [supply[0], signal[0]]),
     volts('across the shunt', signal),
-    { what: 'loop current', says: `in series with ${through}`, make: { kind: 'milliamps', through } },
+    { what: 'loop current', says: `in series with the ${through}`, make: { kind: 'milliamps', through } },
   ];
 }
 

@@ -72,7 +72,7 @@ export function alikeWithinReach(
     candidates.every((_, i) => {
       const [one, other] = [expected[a]![i]!, expected[b]![i]!];
       if (one.mean === null || other.mean === null) return one.mean === other.mean;
-      return Math.abs(one.mean - other.mean) < 2 * Math.hypot(one.u, other.u);
+      return Math.abs(one.mean - other.mean) < Math.hypot(one.u, other.u);
     });
   const groups: number[][] = [];
   for (const a of left.keys()) {

@@ -4,8 +4,11 @@ import { quantityOf } from '../quantity/quantity';
 import { diagnose, type Weighed } from './diagnose';
 import { fitModel } from './evidence';
 import { explanationsOf, modelOf } from './explanation';
-import type { Observation } from './measurement';
+import type { Measurement, Observation } from './measurement';
+import type { MeterRange } from './meter';
 import { rigOfPath, type Rig } from './rig';
+import { planBench } from './steps';
+import { alikeWithinReach } from './telling';
 import { observationsOf, type BenchReading, type BenchSetup } from './session';
 import { explanationText, measurementText, observationText } from './words';
 
@@ -62,6 +65,27 @@ export function byMeter({ rig, observations }: Pick<Verdict, 'rig' | 'observatio
   return value!.u < (rig.range[1] - rig.range[0]) / 10 ? { value: value!.value, u: value!.u } : null;
 }
 
+/**
+ * Explanations in groups that no measurement within reach tells apart, the likeliest first: from the cabinet and at
+ * the sensor, with this meter, and with a reference.
+ *
+ * @param meter positions of its dial
+ */
+export function toldApart(
+  { rig, observations, weighed }: Verdict,
+  meter: readonly MeterRange[],
+): { readonly groups: Weighed[][]; readonly within: readonly Measurement[] } {
+  const [low, high] = rig.range;
+  const isContact = rig.at(low).reads?.kind === 'contact';
+  const value = isContact ? 1 : Math.min(high, Math.max(low, weighed[0]?.fit.unknowns[0]!.value ?? low));
+  const within: Measurement[] = [
+    ...observations.map((o) => o.of),
+    ...planBench(rig, value, meter, { sensor: true }).all,
+    ...(isContact ? [] : [{ kind: 'reference', u: rig.tolerance / 2 } as const]),
+  ];
+  return { groups: alikeWithinReach(rig, weighed, within), within };
+}
+
 /** The Ω of an element as its circuit has it in the middle of the range; null for none of its elements. */
 export const nominalOf =
   (rig: Rig) =>
@@ -72,22 +96,29 @@ export const nominalOf =
  * One explanation in words, and the sum that supports it: what was read and what it expects there.
  *
  * @param verdict of the session
- * @param id of the explanation
+ * @param meter positions of its dial
+ * @param id of the explanation; what nothing within reach tells from it counts with it
  * @returns null where there is none of that name
  */
 export function explained(
-  { rig, observations, weighed }: Verdict,
+  verdict: Verdict,
+  meter: readonly MeterRange[],
   profile: Pick<SensorProfile, 'outputs'>,
   outputKey: string,
   id: string,
 ): { readonly says: string; readonly sum: string; readonly likelihood: number } | null {
+  const { rig, observations, weighed } = verdict;
   const its = weighed.find((w) => w.explanation.id === id);
   if (!its) return null;
+  const group = toldApart(verdict, meter).groups.find((g) => g.includes(its)) ?? [its];
   const output = outputOf(profile as SensorProfile, outputKey);
   const unit = output ? quantityOf(output.quantity).unit : '';
   return {
     says: explanationText(its, nominalOf(rig)),
-    likelihood: its.likelihood,
+    likelihood: Math.min(
+      1,
+      group.reduce((sum, w) => sum + w.likelihood, 0),
+    ),
     sum: observations
       .map(
         (o, i) =>

@@ -144,8 +144,15 @@ export async function endBench(
   return atStation(ctx, stationId, async (tx) => {
     const { session, graph, readings } = await openSession(ctx, tx, stationId, sessionId);
     const { profile } = channelOf(graph, session.channelId).installation!;
+    const meter = await row(ctx.db.meter, { where: { id: session.meterId }, transaction: tx });
     const verdict = verdictOf(profile, session.setup, readings);
-    const its = explained(verdict, profile, session.setup.outputKey, request.outcome);
+    const its = explained(
+      verdict,
+      meter!.ranges.positions,
+      profile,
+      session.setup.outputKey,
+      request.outcome,
+    );
     if (!its && request.outcome !== 'undecided')
       throw badField(
         'no-such-explanation',

@@ -13,10 +13,11 @@ import { loadStation, type InstallationNode, type StationGraph } from '../statio
 
 /** What of a station a meter can judge, with what was measured there. */
 export async function benchView(db: Database, stationId: string): Promise<BenchView> {
-  const [head, graph, kit] = await Promise.all([
+  const [head, graph, kit, instruments] = await Promise.all([
     stationHead(db, stationId),
     loadStation(db, stationId),
     meters(db),
+    rows(db.instrument, { where: { retiredAt: null }, order: [['name', 'ASC']] }),
   ]);
   const measured = graph.installations.filter((i) => isMeasured(i.profile));
   const [sessions, newest, offLine] = await Promise.all([
@@ -54,6 +55,11 @@ export async function benchView(db: Database, stationId: string): Promise<BenchV
             decimals: decimalsOf(c.output!.resolution),
             value: last?.value ?? null,
             at: last ? new Date(last.at).toISOString() : null,
+            references: instruments.flatMap((r) =>
+              r.quantities
+                .filter((q) => q.quantity === c.row.quantity)
+                .map((q) => ({ name: `${r.name} ${r.serial}`, tolerance: q.tolerance })),
+            ),
           };
         }),
         setup: setupOf(graph, i),

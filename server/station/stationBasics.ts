@@ -1,14 +1,22 @@
 import type { StationBasics, StationHead } from '@/contract/views';
+import { measuredKinds } from '@/core/circuit/pathKinds';
 import { query, type Database } from '@/db/database';
 import { isId } from '../id';
 import { notFound } from '../problem';
+
+const measured = Object.keys(measuredKinds).filter((k) => k !== 'pulse');
 
 /** What every page of a station goes by. */
 export const stationBasics = (db: Database, stationId: string): Promise<StationBasics> =>
   ofStation(
     db,
     stationId,
-    'exists (select 1 from logger l where l.station_id = s.id) as logger, i.zone, s.code',
+    `exists (select 1 from logger l where l.station_id = s.id) as logger, i.zone, s.code,
+     exists (select 1 from installation h join sensor n on n.id = h.sensor_id
+               join device_profile p on p.code = n.profile_code and p.revision = n.profile_revision
+              where h.station_id = s.id and h.until_at is null
+                and (p.body->'connection'->>'kind' in (:measured)
+                     or p.body->'connection'->>'gives' = 'contact')) as bench`,
   );
 
 /** What stands on top of a page that is handed on. */
@@ -21,7 +29,7 @@ async function ofStation<T extends object>(db: Database, stationId: string, colu
     ? await query<T>(
         db,
         `select ${columns} from station s join site i on i.id = s.site_id where s.id = :stationId`,
-        { stationId },
+        { stationId, measured },
       )
     : [];
   if (!found) throw notFound('station', stationId);

@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react';
 import type { FieldBookPage, HandOver as HandOverView } from '@/contract/fieldBookPage';
+import type { BenchView, MeterView } from '@/contract/bench';
 import type { DeployView } from '@/contract/deployViews';
 import type { PlanView } from '@/contract/planViews';
 import type {
@@ -11,6 +12,8 @@ import type {
   StationSheet as Sheet,
 } from '@/contract/views';
 import type { VisitView } from '@/contract/visits';
+import { BenchPage } from '../bench/BenchPage';
+import { SensorBench } from '../bench/SensorBench';
 import { CheckRun } from '../check/CheckRun';
 import { CheckStart } from '../check/CheckStart';
 import { Connect } from '../connect/Connect';
@@ -18,11 +21,12 @@ import { DeployPage } from '../deploy/DeployPage';
 import { BookPage } from '../fieldBook/BookPage';
 import { FieldBook } from '../fieldBook/FieldBook';
 import { Kit } from '../kit/Kit';
+import { Meters } from '../kit/Meters';
 import { Unsent } from '../outbox/Unsent';
 import { PlanPage } from '../plan/PlanPage';
 import { WiringSheet } from '../plan/WiringSheet';
 import { StationSheet } from '../station/StationSheet';
-import { bookAddress, kitAddress, of } from '../taken/addresses';
+import { bookAddress, kitAddress, metersAddress, of } from '../taken/addresses';
 import type { HeldStop } from '../taken/store';
 import { HandOver } from '../visit/HandOver';
 import { VisitPage } from '../visit/VisitPage';
@@ -60,6 +64,11 @@ export const awayViews: readonly AwayView[] = [
   { path: '/', address: null, draw: () => <HeldStops /> },
   { path: '/take-along', address: null, draw: () => <HeldStops /> },
   { path: '/unsent', address: null, draw: () => <Unsent /> },
+  {
+    path: '/kit/meters',
+    address: () => metersAddress,
+    draw: (body) => <Meters initial={body as MeterView[]} />,
+  },
   { path: '/kit', address: () => kitAddress, draw: (body) => <Kit initial={body as InstrumentView[]} /> },
   {
     path: '/field-book',
@@ -93,6 +102,18 @@ export const awayViews: readonly AwayView[] = [
     path: `${station}/visits/[visitId]`,
     address: ({ params }) => of(params.stationId!).page(params.visitId!),
     draw: (body) => <BookPage initial={body as FieldBookPage} />,
+  },
+  {
+    path: `${station}/bench`,
+    address: ({ params }) => of(params.stationId!).bench,
+    draw: (body) => <BenchPage initial={body as BenchView} />,
+  },
+  {
+    path: `${station}/bench/[installationId]`,
+    address: ({ params }) => of(params.stationId!).bench,
+    draw: (body, { params }) => (
+      <SensorBench initial={body as BenchView} installationId={params.installationId!} />
+    ),
   },
   {
     path: `${station}/hand-over`,

@@ -12,10 +12,11 @@ const parts: readonly {
   label: string;
   path: string;
   also?: readonly string[];
-  needs?: 'logger';
+  needs?: 'logger' | 'bench';
 }[] = [
   { label: 'Station', path: '' },
   { label: 'Connect', path: '/connect', needs: 'logger' },
+  { label: 'Bench', path: '/bench', needs: 'bench' },
   { label: 'Check', path: '/check', needs: 'logger' },
   { label: 'Visit', path: '/visit' },
   { label: 'Record', path: '/record', also: ['/trace', '/import'] },

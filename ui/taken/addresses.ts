@@ -13,6 +13,7 @@ export const of = (stationId: string) => {
     connect: `${station}/connect`,
     clock: `${station}/clock`,
     plan: `${station}/plan`,
+    bench: `${station}/bench`,
     deployment: `${station}/deployment`,
     photographs: `${station}/photographs`,
     checks: `${station}/checks`,
@@ -25,7 +26,8 @@ export const of = (stationId: string) => {
 /** What belongs to no stop. */
 export const kitAddress = '/api/v1/kit';
 export const bookAddress = '/api/v1/field-book?';
-export const ofNoStop: readonly string[] = [kitAddress, bookAddress, '/api/v1/clock-strip'];
+export const metersAddress = '/api/v1/kit/meters';
+export const ofNoStop: readonly string[] = [kitAddress, metersAddress, bookAddress, '/api/v1/clock-strip'];
 
 /**
  * All addresses of a stop, by what was answered so far: which views it has, which checks are open, whose
@@ -44,6 +46,7 @@ export function addressesOf(stationId: string, answers: ReadonlyMap<string, unkn
     its.handOver,
     its.photographs,
     its.book,
+    ...(basics?.bench ? [its.bench] : []),
     ...(handOver?.last ? [its.page(handOver.last.visitId)] : []),
     ...(basics?.logger ? [its.connect, its.clock, its.plan, its.deployment, its.checks] : []),
     ...(checks?.channels.flatMap((c) => (c.openCheckId ? [its.check(c.openCheckId)] : [])) ?? []),
