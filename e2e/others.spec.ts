@@ -45,12 +45,39 @@ async function views(page: Page): Promise<[string, string][]> {
     ['Talk on the line', `/stations/${await stationId(page, 'KELP-3')}/connect/line`],
     ['Launch and read out', `/stations/${await stationId(page, 'HUT-3')}/connect/deploy`],
     ['Direct line', `/stations/${await stationId(page, 'KELP-3')}/connect/direct`],
+    ['Bench', `/stations/${await stationId(page, 'MOSS-3')}/bench`],
+    [
+      'On the bench',
+      `/stations/${await stationId(page, 'SLUICE-2')}/bench/${await onBench(page, 'SLUICE-2')}`,
+    ],
+    [
+      'Plan for the bag',
+      `/stations/${await stationId(page, 'SLUICE-2')}/bench/${await onBench(page, 'SLUICE-2')}/sheet`,
+    ],
+    [
+      'Table for the bag',
+      `/stations/${await stationId(page, 'SLUICE-2')}/bench/${await onBench(page, 'SLUICE-2')}/table`,
+    ],
+    ['Quick sums', '/kit/calculator'],
+    ['Meters', '/kit/meters'],
     ['Wiring plan', `/stations/${await stationId(page, 'HATCH-2')}/connect/plan`],
     ['Wiring sheet', `/stations/${await stationId(page, 'MOSS-3')}/connect/plan/sheet`],
     ['Sites and stations', '/set-up'],
     ['Catalogue', '/catalogue'],
   ];
 }
+
+/** The first sensor of a station that a meter judges. */
+const onBench = async (page: Page, code: string): Promise<string> =>
+  page.evaluate(
+    async (id) => {
+      const view = (await (await fetch(`/api/v1/stations/${id}/bench`)).json()) as {
+        sensors: { installationId: string }[];
+      };
+      return view.sensors[0]!.installationId;
+    },
+    await stationId(page, code),
+  );
 
 /** What the browser is told of the system's scheme, once the page has followed. */
 async function inScheme(page: Page, scheme: 'light' | 'dark'): Promise<void> {

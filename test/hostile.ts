@@ -341,6 +341,8 @@ const pages = [
   '/stations/{stationId}/bench/{installationId}',
   '/stations/{stationId}/bench/{installationId}/sheet',
   '/kit/meters',
+  '/kit/calculator',
+  '/stations/{stationId}/bench/{installationId}/table',
   '/stations/{stationId}/visits/{visitId}',
   '/stations/{stationId}/hand-over',
   '/stations/{stationId}/check',

@@ -17,6 +17,9 @@ import type { TestBench } from '@/test/bench';
 import type { TestDatabase } from '@/test/database';
 import type { Connected } from '@/test/onBench';
 import { call, onRoutes } from '@/test/onRoutes';
+import { measuredBeside } from '@/core/circuit/session';
+import { plainInput } from '@/core/circuit/path';
+import { plainMeter } from '@/test/faultSweep';
 import { onePixel } from '@/test/picture';
 import { deliver, outcomeOf, type Outcome } from '@/ui/outbox/deliver';
 import type { NewQueued, Queued } from '@/ui/outbox/queued';
@@ -27,9 +30,36 @@ let test_: TestDatabase;
 let bench: TestBench;
 let ids: Connected;
 let checkId: string;
+let sessionId: string;
 onRoutes((made) => ({ test_, bench, ids } = made));
 beforeAll(async () => {
   checkId = newId();
+  sessionId = newId();
+  const meterId = newId();
+  const at = new Date();
+  const personId = bench.people.technician.id;
+  const ranges = { positions: plainMeter };
+  await test_.db.meter.create({
+    id: meterId,
+    name: 'Bag meter',
+    model: 'D4',
+    serial: meterId,
+    ranges,
+    personId,
+    addedAt: at,
+  });
+  // What is read there asks nothing of its circuit.
+  await test_.db.benchSession.create({
+    stationId: bench.stationId,
+    id: sessionId,
+    installationId: ids.installationId,
+    channelId: ids.temperature,
+    meterId,
+    setup: { outputKey: 'airTemperature', leads: [], input: plainInput },
+    openedAt: at,
+    personId,
+    recordedAt: at,
+  });
   await openCheck(bench.at(Date.now()), bench.stationId, {
     checkId,
     channelId: ids.temperature,
@@ -123,6 +153,18 @@ const acts: readonly (() => NewQueued)[] = [
       occurredAt,
     }));
   },
+  () =>
+    act(
+      'benchReading',
+      (occurredAt) => ({
+        readingId: newId(),
+        measured: measuredBeside('dead-ac'),
+        shows: 0,
+        typed: '0.0',
+        occurredAt,
+      }),
+      { sessionId },
+    ),
   () =>
     act('checklistAdd', (occurredAt) => ({
       lineId: newId(),

@@ -14,6 +14,7 @@ import type {
 import type { VisitView } from '@/contract/visits';
 import { BenchPage } from '../bench/BenchPage';
 import { SensorBench } from '../bench/SensorBench';
+import { Calculator } from '../calculator/Calculator';
 import { CheckRun } from '../check/CheckRun';
 import { CheckStart } from '../check/CheckStart';
 import { Connect } from '../connect/Connect';
@@ -64,6 +65,7 @@ export const awayViews: readonly AwayView[] = [
   { path: '/', address: null, draw: () => <HeldStops /> },
   { path: '/take-along', address: null, draw: () => <HeldStops /> },
   { path: '/unsent', address: null, draw: () => <Unsent /> },
+  { path: '/kit/calculator', address: null, draw: () => <Calculator /> },
   {
     path: '/kit/meters',
     address: () => metersAddress,

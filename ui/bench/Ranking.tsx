@@ -12,7 +12,7 @@ export function Ranking({ weighing, channel }: { weighing: Weighing | null; chan
     return (
       <Typography color="text.secondary">What is read is weighed here, from the first reading on.</Typography>
     );
-  const { ranked, byMeter, telling } = weighing;
+  const { ranked, byMeter, elements, telling } = weighing;
   return (
     <>
       {byMeter && (
@@ -21,6 +21,13 @@ export function Ranking({ weighing, channel }: { weighing: Weighing | null; chan
           <Sum>
             ± {(1.96 * byMeter.u).toPrecision(2)} {channel.unit} (95 %)
           </Sum>
+        </Typography>
+      )}
+      {elements.length > 0 && (
+        <Typography variant="body2" sx={{ mb: 1 }}>
+          Element by element:{' '}
+          {elements.map((e) => `${e.id} ${e.says}${e.should && ` (should be ${e.should})`}`).join('; ')}{' '}
+          <Sum>95 %, least squares over all readings</Sum>
         </Typography>
       )}
       <Box component="ol" sx={{ listStyle: 'none', p: 0, m: 0 }}>

@@ -10,7 +10,7 @@ import Typography from '@mui/material/Typography';
 import NextLink from 'next/link';
 import { useMemo, useState } from 'react';
 import type { BenchSensorView, BenchView, MeterView } from '@/contract/bench';
-import { lastOfEach, isSame, measuredOf } from '@/core/circuit/session';
+import { isDead, isSame, lastOfEach, measuredOf } from '@/core/circuit/session';
 import { leadsOff } from '@/core/circuit/rig';
 import { planBench } from '@/core/circuit/steps';
 import { rigOfSession } from '@/core/circuit/verdict';
@@ -119,6 +119,18 @@ function OnBench({
   if (!channel || !rig || !setup)
     return <Typography>No channel takes what {sensor.serial} measures.</Typography>;
   const pair = plan && hovered !== null ? plan.ohms.pairs[hovered] : null;
+  // While it is measured the clips are drawn where they go next.
+  const next =
+    open && plan && isDead(open.readings)
+      ? plan.all.find(
+          (m) => m.kind === 'ohms' && !open.readings.some((r) => isSame(r.measured, measuredOf(m))),
+        )
+      : undefined;
+  const clips: [string, string] | null = pair
+    ? [pair.from.node, pair.to.node]
+    : next?.kind === 'ohms'
+      ? [next.from, next.to]
+      : null;
   const circuit = sensor.offLineSince || !open ? leadsOff(rig.at(value)) : rig.at(value);
   return (
     <>
@@ -144,11 +156,7 @@ function OnBench({
         }}
       >
         <Box component="section" aria-label="Circuit">
-          <Diagram
-            circuit={circuit}
-            clips={pair ? [pair.from.node, pair.to.node] : null}
-            title={`Circuit of ${sensor.serial}`}
-          />
+          <Diagram circuit={circuit} clips={clips} title={`Circuit of ${sensor.serial}`} />
           <Typography variant="body2" color="text.secondary">
             A dot joins; what crosses without one does not. Values as the logger reads now
             {channel.at && `, ${timeText(channel.at, zone)}`}.
@@ -164,7 +172,8 @@ function OnBench({
           )}
           <Past sensor={sensor} zone={zone} />
         </Box>
-        <Box>
+        {/* On a phone what is to be done comes before what it means. */}
+        <Box sx={{ order: { xs: open ? -1 : 0, lg: 0 } }}>
           {!open && !sensor.mains && (
             <Box component="section" aria-label="Plan">
               <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap', mb: 1.5 }}>
@@ -221,6 +230,15 @@ function OnBench({
                     >
                       Plan for the bag
                     </Button>
+                    {!isContact && (
+                      <Button
+                        component={NextLink}
+                        sx={gloved}
+                        href={`/stations/${stationId}/bench/${sensor.installationId}/table`}
+                      >
+                        Table for the bag
+                      </Button>
+                    )}
                   </Box>
                 </>
               )}

@@ -1,11 +1,19 @@
 import type { BenchSensorView } from '@/contract/bench';
 import type { Measurement } from '@/core/circuit/measurement';
 import type { BenchReading, BenchSetup } from '@/core/circuit/session';
-import { faultWords, explanationText, measurementText, observationText } from '@/core/circuit/words';
+import {
+  explanationText,
+  faultWords,
+  measurementText,
+  observationText,
+  ohmsText,
+} from '@/core/circuit/words';
 import type { Weighed } from '@/core/circuit/diagnose';
 import type { MeterRange } from '@/core/circuit/meter';
+import { estimateCircuit } from '@/core/circuit/estimate';
+import { leadsOff } from '@/core/circuit/rig';
 import { mostTelling } from '@/core/circuit/telling';
-import { byMeter, nominalOf, toldApart, verdictOf } from '@/core/circuit/verdict';
+import { byMeter, nominalOf, toldApart, verdictOf, type Verdict } from '@/core/circuit/verdict';
 
 /** What is weighed, in a thread of its own: dozens of explanations, each moved to where it explains most. */
 export interface WeighOrder {
@@ -34,11 +42,36 @@ export interface RankedView {
     readonly off: number;
   }[];
 }
+/** An element as the readings have it. */
+export interface ElementView {
+  readonly id: string;
+  readonly says: string;
+  readonly should: string;
+}
 export interface Weighing {
+  readonly elements: readonly ElementView[];
   readonly ranked: readonly RankedView[];
   readonly byMeter: { readonly value: number; readonly u: number } | null;
   /** The most telling of what can still be measured, and how many bit it is expected to bring. */
   readonly telling: { readonly says: string; readonly bits: number } | null;
+}
+
+/** Each element that the readings tell, by least squares over all of them. */
+function elementsOf({ rig, observations, weighed }: Verdict): ElementView[] {
+  const readings = observations.flatMap(({ of, shows }) =>
+    of.kind === 'ohms' && of.closed !== false && shows !== null && shows > 0 ? [{ ...of, ohms: shows }] : [],
+  );
+  const value = weighed.find((w) => w.explanation.kind === 'none')?.fit.unknowns[0]?.value;
+  if (readings.length === 0 || value === undefined) return [];
+  const [low, high] = rig.range;
+  const circuit = leadsOff(rig.at(Math.min(high, Math.max(low, value))));
+  return estimateCircuit(circuit, readings).elements.flatMap(({ id, ohms, u }) => {
+    const its = circuit.elements.find((e) => e.id === id)!;
+    // What the readings do not tell keeps what was believed of it.
+    return u > 0.3 * ohms || (its.kind === 'fixed' && its.hop === 'input' && u >= (its.tolerance * ohms) / 2)
+      ? []
+      : [{ id, says: ohmsText(ohms, u), should: its.kind === 'sensing' ? '' : ohmsText(its.ohms) }];
+  });
 }
 
 /** So many explanations are shown. */
@@ -54,6 +87,7 @@ function weigh({ profile, setup, readings, candidates, meter, unit }: WeighOrder
   const [telling] = mostTelling(rig, weighed, candidates);
   return {
     byMeter: byMeter(verdict),
+    elements: elementsOf(verdict),
     telling:
       telling && telling.bits > leastBits ? { says: measurementText(telling.of), bits: telling.bits } : null,
     ranked: groups.slice(0, most).map((group) => {

@@ -39,6 +39,9 @@ export function Kit({ initial }: { initial: InstrumentView[] }) {
         <Typography variant="h1" sx={{ flexGrow: 1 }}>
           Kit
         </Typography>
+        <Button component={NextLink} href="/kit/calculator" sx={gloved}>
+          Quick sums
+        </Button>
         <Button component={NextLink} href="/kit/meters" sx={gloved}>
           Meters
         </Button>

@@ -51,7 +51,11 @@ export function StationHead({
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, flexWrap: 'wrap' }}>
         <Typography variant="h1">{name}</Typography>
         <Typography color="text.secondary">{code}</Typography>
-        <Box component="nav" aria-label="This station" sx={{ display: 'flex', ml: { md: 2 } }}>
+        <Box
+          component="nav"
+          aria-label="This station"
+          sx={{ display: 'flex', flexWrap: 'wrap', ml: { md: 2 } }}
+        >
           {parts
             .filter((p) => !p.needs || basics[p.needs])
             .map((p) => {

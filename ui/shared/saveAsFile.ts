@@ -1,0 +1,9 @@
+/** Hands a text over as a file. */
+export function saveTextAsFile(name: string, text: string, type: string): void {
+  const address = URL.createObjectURL(new Blob([text], { type }));
+  const link = document.createElement('a');
+  link.href = address;
+  link.download = name;
+  link.click();
+  URL.revokeObjectURL(address);
+}
