@@ -1,3 +1,4 @@
+import type { Exercise } from '@/core/circuit/exercise';
 import type { MeterRange } from '@/core/circuit/meter';
 import type { PathInput } from '@/core/circuit/path';
 import type { BenchReading, BenchSetup, Measured } from '@/core/circuit/session';
@@ -131,4 +132,11 @@ export interface BenchSensorView {
 export interface BenchView extends StationHead {
   readonly sensors: readonly BenchSensorView[];
   readonly meters: readonly MeterView[];
+}
+
+/** A cabinet to practise on, with the sensor that stands in it. */
+export interface ExerciseView {
+  readonly exercise: Exercise;
+  readonly profile: Pick<SensorProfile, 'code' | 'name' | 'connection' | 'leads' | 'outputs'>;
+  readonly unit: Unit;
 }

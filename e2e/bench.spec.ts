@@ -102,3 +102,66 @@ test('a three-wire PRT that reads 3 °C warm: volts, ohms, the lead of its pair 
   await expect(page.getByText('As found: the logger shows 13.1 °C')).toBeVisible();
   await expect(page.getByText('After reconnecting: the logger shows 10.1 °C')).toBeVisible();
 });
+
+/** Finds the open lead of the first exercise with whatever presses and chooses. */
+async function play(
+  page: Page,
+  press: (name: string) => Promise<void>,
+  pick: (label: string, option: string) => Promise<void>,
+): Promise<void> {
+  await visit(page, '/exercises?n=1');
+  await press('Read the meter');
+  await expect(page.getByText('is the logger’s excitation still connected?')).toBeVisible();
+  await press('Leads off');
+  await pick('Dial on', '20 kΩ');
+  await pick('Clip A on', 'brown, lead end');
+  await pick('Clip B on', 'orange, lead end');
+  await press('Read the meter');
+  await expect(page.getByRole('status', { name: 'Display' })).toHaveText('OL');
+  await pick('Clip B on', 'signal− at the sensor');
+  await press('Leads on again');
+  await pick('It is', 'the lead orange is open');
+  await press('Name it');
+  await expect(page.getByRole('region', { name: 'Debrief' })).toContainText('Right');
+  await expect(page.getByRole('region', { name: 'Debrief' })).toContainText('tool’s plan takes');
+}
+
+test('an exercise is played to its end by mouse, by keyboard and by touch', async ({ page, browser }) => {
+  await signIn(page);
+  await play(
+    page,
+    (name) => page.getByRole('button', { name, exact: true }).click(),
+    (label, option) => choose(page, label, option),
+  );
+  await play(
+    page,
+    async (name) => {
+      await page.getByRole('button', { name, exact: true }).focus();
+      await page.keyboard.press('Enter');
+    },
+    async (label, option) => {
+      await page.getByRole('combobox', { name: label, exact: true }).focus();
+      await page.keyboard.press('Enter');
+      const all = page.getByRole('option');
+      await expect(all.first()).toBeVisible();
+      const wanted = (await all.allTextContents()).indexOf(option);
+      await page.keyboard.press('Home');
+      for (let i = 0; i < wanted; i++) await page.keyboard.press('ArrowDown');
+      await page.keyboard.press('Enter');
+      await expect(page.getByRole('listbox')).toHaveCount(0);
+    },
+  );
+  const phone = await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true });
+  const held = await phone.newPage();
+  await signIn(held);
+  await play(
+    held,
+    (name) => held.getByRole('button', { name, exact: true }).tap(),
+    async (label, option) => {
+      await held.getByRole('combobox', { name: label, exact: true }).tap();
+      await held.getByRole('option', { name: option, exact: true }).tap();
+      await expect(held.getByRole('listbox')).toHaveCount(0);
+    },
+  );
+  await phone.close();
+});

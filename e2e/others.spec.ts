@@ -58,6 +58,8 @@ async function views(page: Page): Promise<[string, string][]> {
       'Table for the bag',
       `/stations/${await stationId(page, 'SLUICE-2')}/bench/${await onBench(page, 'SLUICE-2')}/table`,
     ],
+    ['Exercises', '/exercises'],
+    ['An exercise', '/exercises?n=10'],
     ['Quick sums', '/kit/calculator'],
     ['Meters', '/kit/meters'],
     ['Wiring plan', `/stations/${await stationId(page, 'HATCH-2')}/connect/plan`],
@@ -111,7 +113,7 @@ test('every view: no serious accessibility finding, light and dark; at every wid
   const page = await context.newPage();
   const faults: string[] = [];
   page.on('pageerror', (e) => faults.push(e.message));
-  page.on('console', (m) => m.type() === 'error' && faults.push(m.text()));
+  page.on('console', (m) => m.type() === 'error' && faults.push(`${m.text()} ${m.location().url}`));
   /** Every rule in light; in dark those that colours decide, since nothing else differs. */
   const lookInBoth = async (name: string) => {
     await atRest(page);

@@ -5,8 +5,8 @@ import { fitModel } from '@/core/circuit/evidence';
 import { explanationsOf, modelOf, soundShare, type Explanation } from '@/core/circuit/explanation';
 import type { Measurement, Observation } from '@/core/circuit/measurement';
 import type { MeterRange } from '@/core/circuit/meter';
-import type { CircuitLead } from '@/core/circuit/path';
-import { rigOfPath, type Rig } from '@/core/circuit/rig';
+import { exerciseRig } from '@/core/circuit/exercise';
+import type { Rig } from '@/core/circuit/rig';
 import { planBench } from '@/core/circuit/steps';
 import { uniform } from './simulate';
 
@@ -57,17 +57,7 @@ export const sweptSensors = [
 /** The rig of a sensor of the catalogue with leads of so many Ω on terminals 1, 2, … */
 export function rigOf(code: string, ohms = 0.6): Rig {
   const profile = shippedProfile(code)!;
-  const leads = profile.leads
-    .filter((l) => l.signal !== 'spare' && l.signal !== 'shield')
-    .map((l, i): CircuitLead => ({ ...l, ohms, terminal: `${i + 1}` }));
-  return rigOfPath(profile, profile.outputs[0]!, leads, {
-    tolerance: 0.001,
-    leadTolerance: 0.2,
-    wires: null,
-    shunt: 100,
-    volts: 24,
-    excitation: 2.5,
-  });
+  return exerciseRig(profile, profile.outputs[0]!, ohms);
 }
 
 export interface SweepCounts {

@@ -342,6 +342,7 @@ const pages = [
   '/stations/{stationId}/bench/{installationId}/sheet',
   '/kit/meters',
   '/kit/calculator',
+  '/exercises',
   '/stations/{stationId}/bench/{installationId}/table',
   '/stations/{stationId}/visits/{visitId}',
   '/stations/{stationId}/hand-over',

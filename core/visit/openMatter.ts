@@ -3,13 +3,7 @@ import type { Milliseconds } from '../time';
 
 /** Kinds of what can stay open at a station when somebody goes. */
 export type OpenKind =
-  | 'leads-off'
-  | 'line-held'
-  | 'settings-staged'
-  | 'check-open'
-  | 'bench-open'
-  | 'write-unknown'
-  | 'put-back';
+  'leads-off' | 'line-held' | 'settings-staged' | 'check-open' | 'bench-open' | 'write-unknown' | 'put-back';
 
 /** Something at a station that somebody began and nobody ended. */
 export interface OpenMatter {

@@ -39,6 +39,11 @@ export function BenchPage({ initial }: { initial: BenchView }) {
           looked for under Connect.
         </Typography>
       )}
+      <Typography sx={{ mb: 2 }}>
+        <Link component={NextLink} href="/exercises">
+          Exercises in a virtual cabinet
+        </Link>
+      </Typography>
       {view.sensors.map((s) => (
         <Sensor key={s.installationId} stationId={view.stationId} sensor={s} zone={view.zone} />
       ))}

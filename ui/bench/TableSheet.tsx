@@ -108,7 +108,13 @@ export function TableSheet({ view, sensor }: { view: BenchView; sensor: BenchSen
       </Typography>
       {table && (
         <Box
-          sx={{ display: 'grid', gridTemplateColumns: `repeat(${blocks}, minmax(0, 1fr))`, gap: 2, mt: 1.5 }}
+          sx={{
+            display: 'grid',
+            gridTemplateColumns: { xs: 'minmax(0, 1fr)', md: `repeat(${blocks}, minmax(0, 1fr))` },
+            '@media print': { gridTemplateColumns: `repeat(${blocks}, minmax(0, 1fr))` },
+            gap: 2,
+            mt: 1.5,
+          }}
         >
           {Array.from({ length: blocks }, (_, b) => (
             <table key={b} style={{ alignSelf: 'start' }}>
