@@ -1,6 +1,6 @@
 import type { Exercise } from '@/core/circuit/exercise';
 import type { MeterRange } from '@/core/circuit/meter';
-import type { PathInput } from '@/core/circuit/path';
+import type { PathInput } from '@/core/circuit/pathInput';
 import type { BenchReading, BenchSetup, Measured } from '@/core/circuit/session';
 import type { SensorProfile } from '@/core/device/profile';
 import type { Unit } from '@/core/quantity/unit';

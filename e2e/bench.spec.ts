@@ -118,7 +118,7 @@ async function play(
   await pick('Clip B on', 'orange, lead end');
   await press('Read the meter');
   await expect(page.getByRole('status', { name: 'Display' })).toHaveText('OL');
-  await pick('Clip B on', 'signal− at the sensor');
+  await pick('Clip B on', 'orange, at the sensor');
   await press('Leads on again');
   await pick('It is', 'the lead orange is open');
   await press('Name it');

@@ -1,5 +1,6 @@
 import { meterFunctions, type MeterFunction, type MeterRange } from '@/core/circuit/meter';
-import type { CircuitLead, PathInput } from '@/core/circuit/path';
+import type { CircuitLead } from '@/core/circuit/path';
+import type { PathInput } from '@/core/circuit/pathInput';
 import { benchKinds, type BenchKind, type BenchSetup, type Measured } from '@/core/circuit/session';
 import { signals, type Signal } from '@/core/wiring/landing';
 import { finite } from './pieces';

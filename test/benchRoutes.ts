@@ -1,5 +1,5 @@
 import { roles, type Role } from '@/contract/permission';
-import { plainInput } from '@/core/circuit/path';
+import { plainInput } from '@/core/circuit/pathInput';
 import { measuredBeside } from '@/core/circuit/session';
 import { newId } from '@/server/id';
 import { plainMeter } from './faultSweep';

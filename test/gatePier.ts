@@ -1,5 +1,5 @@
 import type { MeterRange } from '@/core/circuit/meter';
-import { plainInput } from '@/core/circuit/path';
+import { plainInput } from '@/core/circuit/pathInput';
 import { measuredBeside, type Measured } from '@/core/circuit/session';
 import { beginBench, readBench } from '@/server/bench/session';
 import { benchView } from '@/server/bench/view';

@@ -18,7 +18,7 @@ import type { TestDatabase } from '@/test/database';
 import type { Connected } from '@/test/onBench';
 import { call, onRoutes } from '@/test/onRoutes';
 import { measuredBeside } from '@/core/circuit/session';
-import { plainInput } from '@/core/circuit/path';
+import { plainInput } from '@/core/circuit/pathInput';
 import { plainMeter } from '@/test/faultSweep';
 import { onePixel } from '@/test/picture';
 import { deliver, outcomeOf, type Outcome } from '@/ui/outbox/deliver';

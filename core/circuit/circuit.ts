@@ -77,6 +77,12 @@ export interface Circuit {
   readonly reads: Readout | null;
 }
 
+/** Ω of the sensing elements by their ids, and mA of a transmitter; null where there is none. */
+export interface Following {
+  readonly ohms: ReadonlyMap<string, number>;
+  readonly milliamps: number | null;
+}
+
 /** Something about a circuit that cannot be. */
 export interface CircuitFault {
   /** Id of the element or name of the point. */

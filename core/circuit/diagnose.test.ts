@@ -6,7 +6,8 @@ import { cabinetOf } from './cabinet';
 import { diagnose } from './diagnose';
 import { explanationsOf } from './explanation';
 import type { Measurement, Observation } from './measurement';
-import { plainInput, type CircuitLead } from './path';
+import { type CircuitLead } from './path';
+import { plainInput } from './pathInput';
 import { rigOfPath } from './rig';
 import { alikeWithinReach, mostTelling } from './telling';
 

@@ -5,7 +5,8 @@ import { fitModel } from './evidence';
 import { explanationsOf, modelOf, type Explanation, type FaultKind } from './explanation';
 import type { Measurement, Observation } from './measurement';
 import type { MeterRange } from './meter';
-import { plainInput, type CircuitLead } from './path';
+import { type CircuitLead } from './path';
+import { plainInput } from './pathInput';
 import { leadsOff, rigOfPath, type Rig } from './rig';
 import { planBench } from './steps';
 

@@ -2,7 +2,7 @@ import type { ConnectionOf } from '../device/connection';
 import { invert, type ConversionStep } from '../device/conversion';
 import type { Signal } from '../wiring/landing';
 import type { CircuitElement, Readout } from './circuit';
-import type { PathInput } from './path';
+import type { PathInput } from './pathInput';
 
 /** Where the parts of a circuit meet. */
 export const nodes = {

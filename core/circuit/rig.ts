@@ -1,7 +1,8 @@
 import type { ConversionStep } from '../device/conversion';
 import { outputTolerance, type SensorOutput, type SensorProfile } from '../device/profile';
-import { withOhms, type Circuit } from './circuit';
-import { circuitOfPath, followingOf, plainInput, type CircuitLead, type PathInput } from './path';
+import { withOhms, type Circuit, type Following } from './circuit';
+import { circuitOfPath, followingOf, type CircuitLead } from './path';
+import { plainInput, type PathInput } from './pathInput';
 
 /** What stands on the bench: a circuit that follows a quantity, and what its logger makes of it. */
 export interface Rig {
@@ -17,12 +18,6 @@ export interface Rig {
   readonly tolerance: number;
   /** How an input may be set that is not set for this sensor. */
   readonly otherwise: readonly OtherInput[];
-}
-
-/** Ω of the sensing elements by their ids, and mA of a transmitter; null where there is none. */
-export interface Following {
-  readonly ohms: ReadonlyMap<string, number>;
-  readonly milliamps: number | null;
 }
 
 /** An input that is set for something else. */

@@ -1,6 +1,7 @@
 import type { Measurement, Observation } from './measurement';
 import type { MeterRange } from './meter';
-import type { CircuitLead, PathInput } from './path';
+import type { CircuitLead } from './path';
+import type { PathInput } from './pathInput';
 
 /** What is read while a sensor is measured. */
 export const benchKinds = [

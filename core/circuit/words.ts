@@ -70,7 +70,7 @@ const nameOf = (id: string): string =>
     ? `the lead ${id.slice('lead '.length)}`
     : id === 'transmitter'
       ? 'the transmitter'
-      : id.startsWith('the ')
+      : id.startsWith('the ') || /^arm \d/.test(id)
         ? id
         : `the ${id}`;
 

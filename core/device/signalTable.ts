@@ -67,7 +67,12 @@ export function signalTable(
       // Steps add up to their digits, not to what doubles make of them.
       const value = Number((from + i * step).toPrecision(12));
       const off = toleranceAt(accuracy, value, range);
-      const ends = [clamped(value - off), clamped(value + off)].map((v) => invert(conversion, v));
+      // A little beyond its range most conversions hold still; one that does not ends there.
+      const at = (v: number) => {
+        const beyond = invert(conversion, v);
+        return Number.isFinite(beyond) ? beyond : invert(conversion, clamped(v));
+      };
+      const ends = [at(value - off), at(value + off)];
       return {
         value,
         signal: invert(conversion, value),

@@ -1,5 +1,5 @@
 import { row, rows } from '@/db/database';
-import { plainInput } from '@/core/circuit/path';
+import { plainInput } from '@/core/circuit/pathInput';
 import { present } from '@/test/bench';
 import {
   asFound,

@@ -1,6 +1,7 @@
 import { Op } from 'sequelize';
 import type { BenchSensorView, BenchSessionView, BenchView } from '@/contract/bench';
-import { isMeasured, plainInput, type CircuitLead, type PathInput } from '@/core/circuit/path';
+import { isMeasured, type CircuitLead } from '@/core/circuit/path';
+import { plainInput, type PathInput } from '@/core/circuit/pathInput';
 import { terminalsOf, type Ability } from '@/core/device/loggerProfile';
 import { decimalsOf } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';

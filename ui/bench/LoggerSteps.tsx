@@ -13,7 +13,7 @@ import { numberOf } from '../check/DisplayReading';
 import { gloved } from '../shared/theme';
 import { timeText } from '../shared/time';
 import { useStationBasics } from '../station/StationBasics';
-import type { Working } from './Steps';
+import type { Working } from './working';
 import { valueText } from './texts';
 
 /** A value typed from a display, or none. */

@@ -7,7 +7,6 @@ import FormControlLabel from '@mui/material/FormControlLabel';
 import Typography from '@mui/material/Typography';
 import NextLink from 'next/link';
 import { useState, type ReactNode } from 'react';
-import type { BenchSensorView, BenchSessionView, MeterView } from '@/contract/bench';
 import type { MeterFunction, MeterRange } from '@/core/circuit/meter';
 import {
   isDead,
@@ -17,23 +16,12 @@ import {
   measuredOf,
   type Measured,
 } from '@/core/circuit/session';
-import type { BenchPlan } from '@/core/circuit/steps';
 import { gloved } from '../shared/theme';
 import { AsFound, AfterReconnecting, InHand, Reference } from './LoggerSteps';
 import { MeterEntry } from './MeterEntry';
 import { pointText } from '@/core/circuit/circuit';
-import { dialText, readingText, shownText, type BenchChannel } from './texts';
-import type { SessionActs } from './useSession';
-
-export interface Working {
-  readonly stationId: string;
-  readonly sensor: BenchSensorView;
-  readonly channel: BenchChannel;
-  readonly session: BenchSessionView;
-  readonly meter: MeterView;
-  readonly plan: BenchPlan;
-  readonly acts: SessionActs;
-}
+import { dialText, readingText, shownText } from './texts';
+import type { Working } from './working';
 
 /** One step: its number, what to do, what was read. */
 export function Step({

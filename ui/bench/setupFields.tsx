@@ -3,7 +3,7 @@
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import type { BenchSensorView, MeterView } from '@/contract/bench';
-import type { PathInput } from '@/core/circuit/path';
+import type { PathInput } from '@/core/circuit/pathInput';
 
 /** Which meter, and what the logger's input brings that its description does not say. */
 export function SetupFields({

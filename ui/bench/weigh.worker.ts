@@ -64,7 +64,12 @@ function elementsOf({ rig, observations, weighed }: Verdict): ElementView[] {
   const value = weighed.find((w) => w.explanation.kind === 'none')?.fit.unknowns[0]?.value;
   if (readings.length === 0 || value === undefined) return [];
   const [low, high] = rig.range;
-  const circuit = leadsOff(rig.at(Math.min(high, Math.max(low, value))));
+  const drawn = leadsOff(rig.at(Math.min(high, Math.max(low, value))));
+  // A lead is what it reads, not what its length gives: it may be the one at fault.
+  const circuit = {
+    ...drawn,
+    elements: drawn.elements.map((e) => (e.kind === 'lead' ? { ...e, tolerance: 0 } : e)),
+  };
   return estimateCircuit(circuit, readings).elements.flatMap(({ id, ohms, u }) => {
     const its = circuit.elements.find((e) => e.id === id)!;
     // What the readings do not tell keeps what was believed of it.

@@ -31,6 +31,7 @@ import { Debriefing } from './Debriefing';
 
 /** s between two values the logger stores. */
 const storageInterval = 600;
+const lostText = (n: number) => `${n} ${n === 1 ? 'value' : 'values'} lost`;
 const clockText = (s: number) => `${Math.floor(s / 60)} min ${String(s % 60).padStart(2, '0')} s`;
 
 /** A cabinet with a hidden fault, a meter with a dial and two clips, and a clock that counts the data lost. */
@@ -152,7 +153,7 @@ export function VirtualCabinet({ view, last }: { view: ExerciseView; last: numbe
               </Button>
               <span role="status">
                 {isOff ? 'off-line' : 'on-line'}; off-line {clockText(seconds)} in all,{' '}
-                {Math.ceil(seconds / storageInterval)} values lost
+                {lostText(Math.ceil(seconds / storageInterval))}
               </span>
             </Box>
             <TextField

@@ -8,7 +8,7 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useMutation } from '@tanstack/react-query';
 import NextLink from 'next/link';
-import { useFieldArray, useForm } from 'react-hook-form';
+import { useFieldArray, useForm, useWatch } from 'react-hook-form';
 import { useState } from 'react';
 import type { MeterView } from '@/contract/bench';
 import { meterFunctions, type MeterFunction, type MeterRange } from '@/core/circuit/meter';
@@ -93,7 +93,7 @@ const unitFor = ({ does, upTo }: Fields['ranges'][number]): MeterRange['unit'] =
   does !== 'ohms' ? (upTo < 1 ? 1e-3 : 1) : upTo >= 1e6 ? 1e6 : upTo >= 1e3 ? 1e3 : 1;
 
 function MeterForm({ onAdded }: { onAdded: () => void }) {
-  const { register, handleSubmit, control, watch, formState } = useForm<Fields>({
+  const { register, handleSubmit, control, formState } = useForm<Fields>({
     defaultValues: {
       name: '',
       model: '',
@@ -119,6 +119,7 @@ function MeterForm({ onAdded }: { onAdded: () => void }) {
       ],
     },
   });
+  const typed = useWatch({ control, name: 'ranges' });
   const { fields, append, remove } = useFieldArray({ control, name: 'ranges' });
   const add = useMutation({
     mutationFn: ({ ranges, ...rest }: Fields) =>
@@ -189,7 +190,7 @@ function MeterForm({ onAdded }: { onAdded: () => void }) {
               </MenuItem>
             ))}
           </TextField>
-          {number(i, 'upTo', `Up to, ${functionWords[watch(`ranges.${i}.does`)].split(' ')[0]}`)}
+          {number(i, 'upTo', `Up to, ${functionWords[typed[i]?.does ?? 'ohms'].split(' ')[0]}`)}
           {number(i, 'count', 'One count')}
           {number(i, 'percent', '± % of reading')}
           {number(i, 'counts', '+ counts')}
