@@ -108,6 +108,8 @@ async function atRest(page: Page): Promise<void> {
 test('every view: no serious accessibility finding, light and dark; at every width nothing runs out, is cut or overlaps', async ({
   browser,
 }) => {
+  // Some forty looks at each of two schemes and three widths: more than a journey has.
+  test.setTimeout(600_000);
   const desktop = { width: 1280, height: 800 };
   const context = await browser.newContext({ viewport: desktop, colorScheme: 'light' });
   const page = await context.newPage();

@@ -1,5 +1,5 @@
 import { modelOf, type Explanation } from './explanation';
-import type { Measurement, Observation } from './measurement';
+import { clipsLeave, type Measurement, type Observation } from './measurement';
 import { meterLimit, type MeterRange } from './meter';
 import { predictorOf } from './predict';
 import type { Rig } from './rig';
@@ -21,8 +21,6 @@ export type Errors = 'normal' | 'even';
 
 /** Share of the range, from either end, in which nothing is put: sensors are rarely at their ends. */
 const margin = 0.15;
-/** What clips leave after their zero was subtracted, Ω. Common practice, no source. */
-const clips = 0.05;
 /** So many tolerances an element that drifted is off at least. */
 const leastDrift = 3;
 
@@ -52,11 +50,11 @@ export function cabinetOf(
   const drift = model.drifted
     ? Math.sign(random() - 0.5) * rig.tolerance * (leastDrift + Math.abs(normal()) * 6)
     : within(rig.tolerance);
-  const low_ = model.meterOff ? batteryGain(normal) : 0;
+  const batteryOff = model.meterOff ? batteryGain(normal) : 0;
   const gains = new Map<MeterRange, number>();
   const gainOf = (range: MeterRange): number => {
     let its = gains.get(range);
-    if (its === undefined) gains.set(range, (its = within(range.ofReading) + low_));
+    if (its === undefined) gains.set(range, (its = within(range.ofReading) + batteryOff));
     return its;
   };
   const exact = (m: Measurement): number => {
@@ -78,7 +76,7 @@ export function cabinetOf(
       const its = exact(m);
       if (!('range' in m)) return { of: m, shows: shown(m, its, 1, 'u' in m ? m.u * normal() : 0) };
       const counts = meterLimit(m.range, 0);
-      const noise = within(counts) + (m.kind === 'ohms' ? clips * normal() : 0);
+      const noise = within(counts) + (m.kind === 'ohms' ? clipsLeave * normal() : 0);
       const reads = shown(m, its, 1 + gainOf(m.range), noise);
       // Resistance is never below nothing.
       return { of: m, shows: m.kind === 'ohms' && reads !== null ? Math.max(0, reads) : reads };

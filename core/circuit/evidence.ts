@@ -1,7 +1,7 @@
 import type { Model } from './explanation';
 import { covarianceOf, lnDeterminant, normalOf, solveNormal } from './leastSquares';
 import { dialsOf, isOneDial, meterLimit, type MeterRange } from './meter';
-import type { Measurement, Observation } from './measurement';
+import { clipsLeave, type Measurement, type Observation } from './measurement';
 import { predictorOf, type Predictor } from './predict';
 
 /** How well observations go with one explanation, and what they say of its unknowns. */
@@ -28,8 +28,6 @@ export interface Grounds {
   readonly tolerance: number;
 }
 
-/** What stays of the contact of two clips after their zero was subtracted, standard uncertainty in Ω. Common practice, no source. */
-const clips = 0.05;
 /** A battery that is low puts all ranges off by so much, standard uncertainty as share. Our own choice. */
 const batteryLow = 0.08;
 /** An element that drifted is off by so many tolerances, standard uncertainty. Our own choice. */
@@ -47,7 +45,7 @@ const rangeOf = (m: Measurement): MeterRange | null => ('range' in m ? m.range :
 export function ownUncertainty(m: Measurement, { tolerance }: Grounds, drifted: boolean): number {
   switch (m.kind) {
     case 'ohms':
-      return Math.hypot(countsOf(m.range), clips);
+      return Math.hypot(countsOf(m.range), clipsLeave);
     case 'volts':
     case 'milliamps':
       return countsOf(m.range);

@@ -21,6 +21,9 @@ export type Measurement =
   /** How often the logger counts a contact that is worked by hand so many times. */
   | { readonly kind: 'counts'; readonly worked: number };
 
+/** What stays of the contact of two clips after their zero was subtracted, standard uncertainty in Ω. Common practice, no source. */
+export const clipsLeave = 0.05;
+
 /** What was read: null over the range, or where the logger shows no value. */
 export interface Observation {
   readonly of: Measurement;

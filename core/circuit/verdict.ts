@@ -25,7 +25,7 @@ export function rigOfSession(
   profile: Pick<SensorProfile, 'connection' | 'leads' | 'outputs'>,
   setup: BenchSetup,
 ): Rig {
-  const output = profile.outputs.find((o) => o.key === setup.outputKey);
+  const output = outputOf(profile, setup.outputKey);
   if (!output) throw new RangeError(`the sensor has no output ${setup.outputKey}`);
   return rigOfPath(profile, output, setup.leads, setup.input);
 }
@@ -111,7 +111,7 @@ export function explained(
   const its = weighed.find((w) => w.explanation.id === id);
   if (!its) return null;
   const group = toldApart(verdict, meter).groups.find((g) => g.includes(its)) ?? [its];
-  const output = outputOf(profile as SensorProfile, outputKey);
+  const output = outputOf(profile, outputKey);
   const unit = output ? quantityOf(output.quantity).unit : '';
   return {
     says: explanationText(its, nominalOf(rig)),

@@ -132,8 +132,8 @@ export const unknownProfile = (code: string, revision: number): SensorProfile =>
  *
  * @param key as the mapping of a channel names it
  */
-export const outputOf = (profile: SensorProfile, key: string): SensorOutput | null =>
-  profile.outputs.find((o) => o.key === key) ?? null;
+export const outputOf = ({ outputs }: Pick<SensorProfile, 'outputs'>, key: string): SensorOutput | null =>
+  outputs.find((o) => o.key === key) ?? null;
 
 /**
  * How far an output may be off, ± in the base unit, at a value.

@@ -291,14 +291,20 @@ function requireNodes(graph: StationGraph, session: BenchSessionRow, { from, to 
     throw badField('one-point', 'measured.to', to, 'Both clips are on one point.', 'Choose two.');
 }
 
+/** What a logger shows, with the time of what was taken from its record. */
+function logged(shows: number | null, typed: string, unit: string): string {
+  const at = / logged (.+)$/.exec(typed)?.[1];
+  return shows === null ? 'no value' : `${shows} ${unit}${at ? `, logged ${at}` : ''}`;
+}
+
 /** A reading as it stands in the field book. */
 function readingText(m: Measured, shows: number | null, typed: string, unit: string): string {
   const dial = m.range ? `, on the position up to ${m.range.upTo}` : '';
   switch (m.kind) {
     case 'as-found':
-      return `As found: the logger shows ${shows === null ? 'no value' : `${shows} ${unit}`}`;
+      return `As found: the logger shows ${logged(shows, typed, unit)}`;
     case 'after':
-      return `After reconnecting: the logger shows ${shows === null ? 'no value' : `${shows} ${unit}`}`;
+      return `After reconnecting: the logger shows ${logged(shows, typed, unit)}`;
     case 'reference':
       return `Reference beside the sensor: ${shows} ${unit}`;
     case 'dead-dc':

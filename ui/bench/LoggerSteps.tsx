@@ -14,7 +14,7 @@ import { gloved } from '../shared/theme';
 import { timeText } from '../shared/time';
 import { useStationBasics } from '../station/StationBasics';
 import type { Working } from './working';
-import { valueText } from './texts';
+import { valueText, type BenchChannel } from './texts';
 
 /** A value typed from a display, or none. */
 function ValueEntry({
@@ -67,39 +67,47 @@ function ValueEntry({
   );
 }
 
-const isContact = ({ session }: Working) => session.setup.leads.some((l) => l.signal === 'pulse');
+/** Takes the newest value that was logged, with its time. */
+function TakeLogged({
+  channel,
+  isBusy,
+  onTake,
+}: {
+  channel: BenchChannel;
+  isBusy: boolean;
+  onTake: (shows: number, typed: string) => void;
+}) {
+  const { zone } = useStationBasics();
+  const { value, at } = channel;
+  if (value === null || at === null) return null;
+  return (
+    <Button
+      variant="contained"
+      sx={gloved}
+      disabled={isBusy}
+      onClick={() => onTake(value, `${value}, logged ${at.slice(0, 16)}Z`)}
+    >
+      Take {valueText(value, channel)}, logged {timeText(at, zone)}
+    </Button>
+  );
+}
 
 /** What the logger shows before anything is touched, taken from its record or typed from its display. */
 export function AsFound(w: Working) {
   const { channel, acts, sensor, session } = w;
-  const { zone } = useStationBasics();
-  const output = outputOf(sensor.profile as never, session.setup.outputKey)!;
+  const output = outputOf(sensor.profile, session.setup.outputKey)!;
   const measured: Measured = {
     ...measuredBeside('after'),
     kind: 'as-found',
     u: loggerUncertainty(output.range, output.resolution),
   };
-  if (isContact(w))
-    return (
-      <Typography>
-        A contact has no value of its own: what the logger counts is read below.{' '}
-        <Button sx={gloved} disabled={acts.isBusy} onClick={() => acts.read(measured, null, 'counts')}>
-          Go on
-        </Button>
-      </Typography>
-    );
   return (
     <>
-      {channel.value !== null && (
-        <Button
-          variant="contained"
-          sx={gloved}
-          disabled={acts.isBusy}
-          onClick={() => acts.read(measured, channel.value, String(channel.value))}
-        >
-          Take {valueText(channel.value, channel)}, logged {channel.at && timeText(channel.at, zone)}
-        </Button>
-      )}
+      <TakeLogged
+        channel={channel}
+        isBusy={acts.isBusy}
+        onTake={(shows, typed) => acts.read(measured, shows, typed)}
+      />
       <ValueEntry
         label="Or as its display shows it"
         unit={channel.unit}
@@ -197,8 +205,13 @@ export function Reference({ channel, acts }: Working) {
 }
 
 /** What the logger shows with everything back: read before the window closes behind whoever leaves. */
-export function AfterReconnecting({ channel, acts, sensor }: Working) {
-  const { zone } = useStationBasics();
+export function AfterReconnecting({ channel, acts, sensor, session }: Working) {
+  const lastOhms = Math.max(
+    0,
+    ...session.readings.filter((r) => r.measured.kind === 'ohms').map((r) => r.at),
+  );
+  // A value from before the leads were back says nothing of how they are now.
+  const isSince = channel.at !== null && Date.parse(channel.at) > lastOhms;
   return (
     <>
       <Typography>
@@ -206,15 +219,12 @@ export function AfterReconnecting({ channel, acts, sensor }: Working) {
           ? 'Leads on first.'
           : 'Wait for a value that was measured after reconnecting. Is it plausible?'}
       </Typography>
-      {channel.value !== null && !sensor.offLineSince && (
-        <Button
-          variant="contained"
-          sx={gloved}
-          disabled={acts.isBusy}
-          onClick={() => acts.read(measuredBeside('after'), channel.value, String(channel.value))}
-        >
-          Take {valueText(channel.value, channel)}, logged {channel.at && timeText(channel.at, zone)}
-        </Button>
+      {isSince && !sensor.offLineSince && (
+        <TakeLogged
+          channel={channel}
+          isBusy={acts.isBusy}
+          onTake={(shows, typed) => acts.read(measuredBeside('after'), shows, typed)}
+        />
       )}
       <ValueEntry
         label="Or as its display shows it"

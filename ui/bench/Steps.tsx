@@ -94,7 +94,9 @@ export function Steps(w: Working) {
   const ends = session.setup.leads;
   const isContact = ends.some((l) => l.signal === 'pulse');
   const list: { title: string; done: string | null; body: ReactNode; key: string }[] = [
-    { key: 'found', title: 'As found', done: said(ofKind('as-found')), body: <AsFound {...w} /> },
+    ...(isContact
+      ? []
+      : [{ key: 'found', title: 'As found', done: said(ofKind('as-found')), body: <AsFound {...w} /> }]),
     {
       key: 'hand',
       title: 'What acts on it',
@@ -319,12 +321,16 @@ export function Steps(w: Working) {
         </>
       ),
     },
-    {
-      key: 'after',
-      title: 'What the logger shows now',
-      done: said(ofKind('after')),
-      body: <AfterReconnecting {...w} />,
-    },
+    ...(isContact
+      ? []
+      : [
+          {
+            key: 'after',
+            title: 'What the logger shows now',
+            done: said(ofKind('after')),
+            body: <AfterReconnecting {...w} />,
+          },
+        ]),
   ];
   // Steps that leave no reading are no reason to wait.
   const now = list.findIndex((s) => !s.done && s.key !== 'reference');
