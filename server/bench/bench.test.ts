@@ -15,6 +15,7 @@ import {
 import { measuredBeside } from '@/core/circuit/session';
 import { newId } from '../id';
 import { addMeter } from '../kit/meters';
+import { stationSheet } from '../station/stationSheet';
 import { openMatters } from '../visit/open';
 import { beginBench, endBench } from './session';
 import { benchView } from './view';
@@ -90,6 +91,14 @@ test('the whole of it: as found, volts, ohms, the lead that has risen, in the fi
   const view = await benchView(pier.test_.db, pier.stationId);
   const kept = view.sensors.find((s) => s.installationId === pier.thermometer.installationId)!.sessions;
   expect(kept[0]!.readings).toHaveLength(9);
+  // The signal path says where the fault sat, and which halves are proven.
+  const sheet = await stationSheet(pier.test_.db, pier.stationId, ctx().now());
+  const path = sheet.paths.find((p) => p.channelId === pier.thermometer.channelId)!;
+  const seen = (kind: string) => path.hops.find((h) => h.kind === kind)!.seen?.text;
+  expect(seen('leads')).toMatch(/^The resistance of the lead white has risen by .* \(meter, .+\)$/);
+  expect([seen('element'), seen('input')].every((t) => t?.startsWith('not the fault, by the meter'))).toBe(
+    true,
+  );
 });
 
 test('one session of a sensor at a time; what cannot be measured, or is no such sensor, is refused', async () => {

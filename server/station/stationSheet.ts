@@ -17,6 +17,7 @@ import { unknownActions } from '../device/deviceAction';
 import { fieldBook } from '../book/fieldBook';
 import { loadStation, type ChannelNode, type StationGraph, type InstallationNode } from './stationGraph';
 import { mendDerived } from '../record/mendDerived';
+import { lastProven, provenAt, type Proven } from '../bench/proven';
 import { deviations } from '../plan/asWired';
 import { lastTalks, type LastTalk } from '../device/talk';
 import { gatherFacts } from '../trust/facts';
@@ -26,7 +27,7 @@ import { findingView } from '../trust/views';
 export async function stationSheet(db: Database, id: string, now: Date): Promise<StationSheet> {
   const graph = await loadStation(db, id);
   await mendDerived(db, id);
-  const [{ facts: known }, unknown, happenings, newest, offsets, talks, elsewhere, pictures] =
+  const [{ facts: known }, unknown, happenings, newest, offsets, talks, elsewhere, pictures, proven] =
     await Promise.all([
       gatherFacts(db, graph),
       unknownActions(db, [id]),
@@ -39,6 +40,7 @@ export async function stationSheet(db: Database, id: string, now: Date): Promise
       lastTalks(db, id),
       deviations(db, graph),
       hopPictures(db, id),
+      lastProven(db, graph),
     ]);
   const findings = holding(findingsOf(known), now.getTime());
   const { station, site, logger } = graph;
@@ -77,6 +79,7 @@ export async function stationSheet(db: Database, id: string, now: Date): Promise
         offset: offsets.get(c.row.id) ?? null,
         talk: talks.get(c.installation?.row.id ?? '') ?? null,
         elsewhere: elsewhere.get(c.installation?.row.id ?? '') ?? [],
+        proven: proven.get(c.row.id) ?? null,
         pictures: (hop) => pictures.get(`${c.row.id} ${hop}`) ?? 0,
       }),
     ),
@@ -95,6 +98,8 @@ interface Seen {
   readonly talk: LastTalk | null;
   /** Leads that lie elsewhere than planned. */
   readonly elsewhere: readonly string[];
+  /** What a meter said of it last. */
+  readonly proven: Proven | null;
   readonly pictures: (hop: HopKind) => number;
 }
 
@@ -139,7 +144,14 @@ function signalPath(
     const worst = findings.find((f) => about(f));
     const why = worst ? saidAt(worst.text, now) : null;
     const pictures = seen.pictures(kind);
-    return { kind, configured, seen: was, state: worst?.state ?? 'sound', why, pictures };
+    return {
+      kind,
+      configured,
+      seen: was ?? provenAt(kind, seen.proven),
+      state: worst?.state ?? 'sound',
+      why,
+      pictures,
+    };
   };
   const mine = (f: Finding) => f.subject.kind === 'channel' && f.subject.id === c.row.id;
   const ofSensor = (f: Finding, ...codes: FindingCode[]) =>
