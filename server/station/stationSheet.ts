@@ -103,6 +103,9 @@ interface Seen {
   readonly pictures: (hop: HopKind) => number;
 }
 
+/** What was seen last. */
+const newer = (a: Hop['seen'], b: Hop['seen']): Hop['seen'] => (a && b ? (a.at > b.at ? a : b) : (a ?? b));
+
 /** How many photographs show each hop, by channel and hop. */
 async function hopPictures(db: Database, stationId: string): Promise<ReadonlyMap<string, number>> {
   const found = await query<{ at: string; n: number }>(
@@ -147,7 +150,7 @@ function signalPath(
     return {
       kind,
       configured,
-      seen: was ?? provenAt(kind, seen.proven),
+      seen: newer(was, provenAt(kind, seen.proven)),
       state: worst?.state ?? 'sound',
       why,
       pictures,
