@@ -1,4 +1,4 @@
-import type { Exercise } from '@/core/circuit/exercise';
+import type { Exercise } from '@/core/circuit/exercises';
 import type { MeterRange } from '@/core/circuit/meter';
 import type { PathInput } from '@/core/circuit/pathInput';
 import type { BenchReading, BenchSetup, Measured } from '@/core/circuit/session';

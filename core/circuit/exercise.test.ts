@@ -1,16 +1,8 @@
 import { rigOf } from '@/test/faultSweep';
 import { faultKinds } from './explanation';
-import {
-  actSeconds,
-  debrief,
-  exercises,
-  openExercise,
-  secondsOff,
-  showOn,
-  solve,
-  type Act,
-} from './exercise';
+import { actSeconds, debrief, openExercise, secondsOff, showOn, solve, type Act } from './exercise';
 import { exerciseMeter } from './exercise';
+import { exercises } from './exercises';
 
 const opened = (n: number) => {
   const its = exercises.find((e) => e.number === n)!;

@@ -1,6 +1,6 @@
 import { shippedProfile } from '@/catalogue/profiles';
 import type { ExerciseView } from '@/contract/bench';
-import { exercises } from '@/core/circuit/exercise';
+import { exercises } from '@/core/circuit/exercises';
 import { quantityOf } from '@/core/quantity/quantity';
 
 /** The cabinets to practise on, each with the sensor that stands in it. */

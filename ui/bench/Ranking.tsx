@@ -60,6 +60,11 @@ function Ranked({ view, isFirst }: { view: RankedView; isFirst: boolean }) {
         </Box>
         <Box sx={{ flexGrow: 1, minWidth: 0 }}>
           <Typography sx={{ fontWeight: isFirst ? 700 : 400 }}>{view.says}</Typography>
+          {view.id !== 'none' && (
+            <Typography variant="body2" color="text.secondary">
+              at: {view.where}
+            </Typography>
+          )}
           <Box
             aria-hidden
             sx={{

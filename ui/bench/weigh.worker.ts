@@ -7,6 +7,7 @@ import {
   measurementText,
   observationText,
   ohmsText,
+  placeText,
 } from '@/core/circuit/words';
 import type { Weighed } from '@/core/circuit/diagnose';
 import type { MeterRange } from '@/core/circuit/meter';
@@ -31,7 +32,8 @@ export interface RankedView {
   readonly id: string;
   readonly says: string;
   readonly next: string;
-  readonly hop: string | null;
+  /** Where it sits: "leads", "the meter". */
+  readonly where: string;
   /** Of all of them together. */
   readonly likelihood: number;
   readonly members: readonly { readonly id: string; readonly says: string; readonly likelihood: number }[];
@@ -97,10 +99,10 @@ function weigh({ profile, setup, readings, candidates, meter, unit }: WeighOrder
       telling && telling.bits > leastBits ? { says: measurementText(telling.of), bits: telling.bits } : null,
     ranked: groups.slice(0, most).map((group) => {
       const [first] = group as [Weighed, ...Weighed[]];
-      const { kind, id, hop } = first.explanation;
+      const { kind, id } = first.explanation;
       return {
         id,
-        hop,
+        where: placeText(first.explanation),
         says: explanationText(first, nominal),
         next: faultWords[kind].next,
         likelihood: group.reduce((sum, w) => sum + w.likelihood, 0),
