@@ -2,11 +2,14 @@ import type { SensorProfile } from '../device/profile';
 import { outputOf } from '../device/profile';
 import { quantityOf } from '../quantity/quantity';
 import { diagnose, type Weighed } from './diagnose';
+import { networkOfCircuit } from './circuit';
+import { estimateCircuit } from './estimate';
 import { fitModel } from './evidence';
+import { drive, sharesOf } from './network';
 import { explanationsOf, modelOf } from './explanation';
 import type { Measurement, Observation } from './measurement';
 import type { MeterRange } from './meter';
-import { rigOfPath, type Rig } from './rig';
+import { leadsOff, rigOfPath, type Rig } from './rig';
 import { planBench } from './steps';
 import { alikeWithinReach } from './telling';
 import { observationsOf, type BenchReading, type BenchSetup } from './session';
@@ -84,6 +87,58 @@ export function toldApart(
     ...(isContact ? [] : [{ kind: 'reference', u: rig.tolerance / 2 } as const]),
   ];
   return { groups: alikeWithinReach(rig, weighed, within), within };
+}
+
+/** What the readings say of each element, and of the meter where a resistor that is known proves it. */
+export interface Measured {
+  /** Ω with standard uncertainty; of those that the readings tell. */
+  readonly elements: readonly {
+    readonly id: string;
+    readonly ohms: number;
+    readonly u: number;
+    readonly should: number | null;
+  }[];
+  /** By which share the meter reads high on a position; of no other one does it say anything. */
+  readonly gains: readonly { readonly range: MeterRange; readonly gain: number; readonly u: number }[];
+}
+
+/** From so large a share of itself on an element is not told. Our own choice. */
+const untold = 0.3;
+/** A gain is proven where the readings know it so much better than the meter’s specification. Our own choice. */
+const proven = 0.7;
+
+/**
+ * Each element by least squares over all readings of ohms. A lead counts as unknown: it may be the one at fault.
+ *
+ * @param verdict of the session
+ */
+export function measuredElements({ rig, observations, weighed }: Verdict): Measured {
+  const readings = observations.flatMap(({ of, shows }) =>
+    of.kind === 'ohms' && of.closed !== false && shows !== null && shows > 0 ? [{ ...of, ohms: shows }] : [],
+  );
+  const value = weighed.find((w) => w.explanation.kind === 'none')?.fit.unknowns[0]?.value;
+  if (readings.length === 0 || value === undefined) return { elements: [], gains: [] };
+  const [low, high] = rig.range;
+  const drawn = leadsOff(rig.at(Math.min(high, Math.max(low, value))));
+  const circuit = {
+    ...drawn,
+    elements: drawn.elements.map((e) => (e.kind === 'lead' ? { ...e, tolerance: 0 } : e)),
+  };
+  const { elements, gains } = estimateCircuit(circuit, readings);
+  return {
+    elements: elements.flatMap(({ id, ohms, u }) => {
+      const its = circuit.elements.find((e) => e.id === id)!;
+      // What no reading tells keeps what was believed of it.
+      const isTold = readings.some((r) =>
+        sharesOf(networkOfCircuit(circuit), drive(networkOfCircuit(circuit), r.from, r.to)).some(
+          (share, i) => share > 0.01 && circuit.elements[i]!.id === id,
+        ),
+      );
+      if (!isTold || u > untold * ohms) return [];
+      return [{ id, ohms, u, should: its.kind === 'sensing' ? null : its.ohms }];
+    }),
+    gains: gains.filter(({ range, u }) => u < (proven * range.ofReading) / Math.sqrt(3)),
+  };
 }
 
 /** The Ω of an element as its circuit has it in the middle of the range; null for none of its elements. */

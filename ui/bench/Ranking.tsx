@@ -12,7 +12,7 @@ export function Ranking({ weighing, channel }: { weighing: Weighing | null; chan
     return (
       <Typography color="text.secondary">What is read is weighed here, from the first reading on.</Typography>
     );
-  const { ranked, byMeter, elements, telling } = weighing;
+  const { ranked, byMeter, elements, gains, telling } = weighing;
   return (
     <>
       {byMeter && (
@@ -30,6 +30,12 @@ export function Ranking({ weighing, channel }: { weighing: Weighing | null; chan
           <Sum>95 %, least squares over all readings</Sum>
         </Typography>
       )}
+      {gains.map((g) => (
+        <Typography key={g.dial} variant="body2" sx={{ mb: 1 }}>
+          On {g.dial} the meter reads high by {g.says}, by a resistor that is known; on other positions that
+          says nothing.
+        </Typography>
+      ))}
       <Box component="ol" sx={{ listStyle: 'none', p: 0, m: 0 }}>
         {ranked
           .filter((r, i) => i === 0 || r.likelihood >= 0.01)

@@ -11,10 +11,10 @@ import {
 } from '@/core/circuit/words';
 import type { Weighed } from '@/core/circuit/diagnose';
 import type { MeterRange } from '@/core/circuit/meter';
-import { estimateCircuit } from '@/core/circuit/estimate';
-import { leadsOff } from '@/core/circuit/rig';
 import { mostTelling } from '@/core/circuit/telling';
-import { byMeter, nominalOf, toldApart, verdictOf, type Verdict } from '@/core/circuit/verdict';
+import { byMeter, measuredElements, nominalOf, toldApart, verdictOf } from '@/core/circuit/verdict';
+
+import { dialText } from './texts';
 
 /** What is weighed, in a thread of its own: dozens of explanations, each moved to where it explains most. */
 export interface WeighOrder {
@@ -52,33 +52,12 @@ export interface ElementView {
 }
 export interface Weighing {
   readonly elements: readonly ElementView[];
+  /** What a known resistor says of the meter, on that position of the dial only. */
+  readonly gains: readonly { readonly dial: string; readonly says: string }[];
   readonly ranked: readonly RankedView[];
   readonly byMeter: { readonly value: number; readonly u: number } | null;
   /** The most telling of what can still be measured, and how many bit it is expected to bring. */
   readonly telling: { readonly says: string; readonly bits: number } | null;
-}
-
-/** Each element that the readings tell, by least squares over all of them. */
-function elementsOf({ rig, observations, weighed }: Verdict): ElementView[] {
-  const readings = observations.flatMap(({ of, shows }) =>
-    of.kind === 'ohms' && of.closed !== false && shows !== null && shows > 0 ? [{ ...of, ohms: shows }] : [],
-  );
-  const value = weighed.find((w) => w.explanation.kind === 'none')?.fit.unknowns[0]?.value;
-  if (readings.length === 0 || value === undefined) return [];
-  const [low, high] = rig.range;
-  const drawn = leadsOff(rig.at(Math.min(high, Math.max(low, value))));
-  // A lead is what it reads, not what its length gives: it may be the one at fault.
-  const circuit = {
-    ...drawn,
-    elements: drawn.elements.map((e) => (e.kind === 'lead' ? { ...e, tolerance: 0 } : e)),
-  };
-  return estimateCircuit(circuit, readings).elements.flatMap(({ id, ohms, u }) => {
-    const its = circuit.elements.find((e) => e.id === id)!;
-    // What the readings do not tell keeps what was believed of it.
-    return u > 0.3 * ohms || (its.kind === 'fixed' && its.hop === 'input' && u >= (its.tolerance * ohms) / 2)
-      ? []
-      : [{ id, says: ohmsText(ohms, u), should: its.kind === 'sensing' ? '' : ohmsText(its.ohms) }];
-  });
 }
 
 /** So many explanations are shown. */
@@ -91,10 +70,19 @@ function weigh({ profile, setup, readings, candidates, meter, unit }: WeighOrder
   const { rig, observations, weighed } = verdict;
   const nominal = nominalOf(rig);
   const { groups } = toldApart(verdict, meter);
+  const { elements, gains } = measuredElements(verdict);
   const [telling] = mostTelling(rig, weighed, candidates);
   return {
     byMeter: byMeter(verdict),
-    elements: elementsOf(verdict),
+    elements: elements.map(({ id, ohms, u, should }) => ({
+      id,
+      says: ohmsText(ohms, u),
+      should: should === null ? '' : ohmsText(should),
+    })),
+    gains: gains.map(({ range, gain, u }) => ({
+      dial: dialText(range),
+      says: `${(100 * gain).toFixed(2)} ± ${(200 * u).toFixed(2)} %`,
+    })),
     telling:
       telling && telling.bits > leastBits ? { says: measurementText(telling.of), bits: telling.bits } : null,
     ranked: groups.slice(0, most).map((group) => {
