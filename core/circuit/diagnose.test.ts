@@ -133,11 +133,11 @@ test('a share of the hidden-fault sweep: every kind of circuit, faults and error
       seed: 12,
       atSensor: false,
       reference: true,
-      everyNth: code === 'ness-b1' ? 8 : 3,
+      everyNth: code === 'ness-b1' ? 16 : 4,
     }),
   );
   const sum = (of: keyof SweepCounts) => all.reduce((s, c) => s + c[of], 0);
-  expect(sum('cases')).toBeGreaterThan(50);
+  expect(sum('cases')).toBeGreaterThan(30);
   // The whole of it, with the shares that are aimed at, stands in docs/fault-finding.md.
   expect(sum('first') / sum('cases')).toBeGreaterThan(0.85);
   expect(sum('second') / sum('cases')).toBeGreaterThan(0.92);

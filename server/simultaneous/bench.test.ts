@@ -1,8 +1,9 @@
 import { counterOf, sixTimes, told } from '@/test/atOnce';
 import { present } from '@/test/bench';
+import { plainInput } from '@/core/circuit/pathInput';
 import { plainMeter } from '@/test/faultSweep';
 import { beginAtPier, onGatePier, pair, provedDead, readAtPier, type GatePier } from '@/test/gatePier';
-import { endBench } from '../bench/session';
+import { beginBench, endBench, readBench } from '../bench/session';
 import type { Context } from '../context';
 import { newId } from '../id';
 import { addMeter } from '../kit/meters';
@@ -30,14 +31,29 @@ test('a meter put into the kit by six is there once', async () => {
 });
 
 test('six begin to measure one sensor: one session; six send one reading: one; six end it: once', async () => {
-  expect(told(await six((ctx) => beginAtPier(ctx, pier)))).toEqual({ done: 1, codes: ['measured-already'] });
+  const begin = (ctx: Context) =>
+    beginBench(ctx, pier.stationId, {
+      sessionId: newId(),
+      ...pier.thermometer,
+      meterId: pier.meterId,
+      input: plainInput,
+      occurredAt,
+    });
+  expect(told(await six(begin))).toEqual({ done: 1, codes: ['measured-already'] });
   const [{ id: sessionId }] = (await pier.test_.db.benchSession.findAll({
     where: { stationId: pier.stationId, endedAt: null },
     raw: true,
   })) as unknown as [{ id: string }];
   await provedDead(pier.at(), pier, sessionId);
   const readingId = newId();
-  const read = (ctx: Context) => readAtPier(ctx, pier, sessionId, 30, pair('red', 'white'), 104, readingId);
+  const read = (ctx: Context) =>
+    readBench(ctx, pier.stationId, sessionId, {
+      readingId,
+      measured: pair('red', 'white'),
+      shows: 104,
+      typed: '104',
+      occurredAt,
+    });
   expect(told(await six(read))).toEqual({ done: 1, codes: ['already-there'] });
   const end = (ctx: Context) =>
     endBench(ctx, pier.stationId, sessionId, { outcome: 'undecided', note: '', occurredAt });
