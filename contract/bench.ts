@@ -122,6 +122,8 @@ export interface BenchSensorView {
     readonly installationId: string;
     readonly serial: string;
     readonly zone: string;
+    /** It was pulled with the strip of this one, and is off-line for that still. */
+    readonly isPulled: boolean;
   }[];
   /** Why the plan stops here: mains is near, for licensed people only; null where nothing says so. */
   readonly mains: string | null;

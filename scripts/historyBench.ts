@@ -1,7 +1,7 @@
 import { cabinetOf } from '@/core/circuit/cabinet';
 import { explanationsOf } from '@/core/circuit/explanation';
 import type { MeterRange } from '@/core/circuit/meter';
-import { measuredBeside, measuredOf, type Measured } from '@/core/circuit/session';
+import { measuredBeside, measuredOf, offLineReason, type Measured } from '@/core/circuit/session';
 import { loggerUncertainty, planBench } from '@/core/circuit/steps';
 import { rigOfSession } from '@/core/circuit/verdict';
 import { row, type Database } from '@/db/database';
@@ -100,7 +100,7 @@ export async function playBench(
   const logged = cabinet.measure({ kind: 'logger', u }).shows;
   await read(1, { ...measuredBeside('after'), kind: 'as-found', u }, logged && Number(logged.toFixed(2)));
   await beginOffLine(at(3), stationId, installationId, {
-    reason: `measured with a meter: ${serial}`,
+    reason: offLineReason(serial),
     occurredAt: occurredAt(3),
   });
   const volts = positions.find((r) => r.does === 'volts-dc')!;

@@ -100,6 +100,14 @@ export const isSame = (a: Measured, b: Measured): boolean =>
 export const lastOfEach = (readings: readonly BenchReading[]): BenchReading[] =>
   readings.filter((r, i) => !readings.slice(i + 1).some((later) => isSame(later.measured, r.measured)));
 
+/**
+ * Why a sensor is off-line that is measured, or that was pulled with the strip of one that is: by this it is known
+ * again when the leads go back.
+ *
+ * @param serial of the sensor that is measured
+ */
+export const offLineReason = (serial: string): string => `measured with a meter: ${serial}`;
+
 /** Below so many volts a circuit counts as dead. Common practice, no source. */
 export const deadBelow = 0.05;
 

@@ -12,7 +12,8 @@ import {
   readAtPier,
   type GatePier,
 } from '@/test/gatePier';
-import { measuredBeside } from '@/core/circuit/session';
+import { measuredBeside, offLineReason } from '@/core/circuit/session';
+import { beginOffLine, endOffLine } from '../device/offLine';
 import { newId } from '../id';
 import { addMeter } from '../kit/meters';
 import { stationSheet } from '../station/stationSheet';
@@ -99,6 +100,22 @@ test('the whole of it: as found, volts, ohms, the lead that has risen, in the fi
   expect([seen('element'), seen('input')].every((t) => t?.startsWith('not the fault, by the meter'))).toBe(
     true,
   );
+});
+
+test('a neighbour that was pulled with the strip is known by it until its leads are back', async () => {
+  const { sensors } = await benchView(pier.test_.db, pier.stationId);
+  const bridge = sensors.find((s) => s.profile.code === 'ness-b1')!.installationId;
+  const pulled = async () =>
+    (await benchView(pier.test_.db, pier.stationId)).sensors.find((s) => s.profile.code === 'noust-p3')!
+      .neighbours[0]!.isPulled;
+  expect(await pulled()).toBe(false);
+  const at = (minutes: number) => new Date(present + minutes * 60_000).toISOString();
+  await beginOffLine(ctx(), pier.stationId, bridge, { reason: offLineReason('P3-0219'), occurredAt: at(2) });
+  expect(await pulled()).toBe(true);
+  await endOffLine(ctx(), pier.stationId, bridge, { occurredAt: at(3) });
+  await beginOffLine(ctx(), pier.stationId, bridge, { reason: 'for another reason', occurredAt: at(4) });
+  expect(await pulled()).toBe(false);
+  await endOffLine(ctx(), pier.stationId, bridge, { occurredAt: at(5) });
 });
 
 test('one session of a sensor at a time; what cannot be measured, or is no such sensor, is refused', async () => {

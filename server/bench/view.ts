@@ -2,6 +2,7 @@ import { Op } from 'sequelize';
 import type { BenchSensorView, BenchSessionView, BenchView } from '@/contract/bench';
 import { isMeasured, type CircuitLead } from '@/core/circuit/path';
 import { plainInput, type PathInput } from '@/core/circuit/pathInput';
+import { offLineReason } from '@/core/circuit/session';
 import { terminalsOf, type Ability } from '@/core/device/loggerProfile';
 import { decimalsOf } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
@@ -27,9 +28,9 @@ export async function benchView(db: Database, stationId: string): Promise<BenchV
       db,
       graph.channels.filter((c) => measured.includes(c.installation!)).map((c) => c.row.key),
     ),
-    query<{ channelId: string; fromAt: Date }>(
+    query<{ channelId: string; fromAt: Date; reason: string }>(
       db,
-      `select channel_id as "channelId", from_at as "fromAt" from active_layer
+      `select channel_id as "channelId", from_at as "fromAt", reason from active_layer
         where station_id = :stationId and kind = 'off-line' and until_at is null`,
       { stationId },
     ),
@@ -66,7 +67,16 @@ export async function benchView(db: Database, stationId: string): Promise<BenchV
         setup: setupOf(graph, i),
         neighbours: graph.installations
           .filter((o) => o !== i && o.port.id === i.port.id)
-          .map((o) => ({ installationId: o.row.id, serial: o.sensor.serial, zone: o.row.zoneName })),
+          .map((o) => ({
+            installationId: o.row.id,
+            serial: o.sensor.serial,
+            zone: o.row.zoneName,
+            isPulled: offLine.some(
+              (l) =>
+                l.reason === offLineReason(i.sensor.serial) &&
+                graph.channels.some((c) => c.row.id === l.channelId && c.installation === o),
+            ),
+          })),
         mains: mainsNear(cautions),
         offLineSince: off[0]?.fromAt.toISOString() ?? null,
         sessions: sessions.get(i.row.id) ?? [],

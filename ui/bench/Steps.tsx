@@ -309,12 +309,7 @@ export function Steps(w: Working) {
             <li>What was put in hand: given back, and ticked on the visit’s list</li>
           </Box>
           {isOff && (
-            <Button
-              variant="contained"
-              sx={gloved}
-              disabled={acts.isBusy}
-              onClick={() => acts.leadsOn(pulled)}
-            >
+            <Button variant="contained" sx={gloved} disabled={acts.isBusy} onClick={() => acts.leadsOn()}>
               Leads are on again
             </Button>
           )}

@@ -1,7 +1,7 @@
 'use client';
 
 import type { BenchSensorView, BenchSessionView } from '@/contract/bench';
-import type { Measured } from '@/core/circuit/session';
+import { offLineReason, type Measured } from '@/core/circuit/session';
 import { useFieldWrite } from '../outbox/useFieldWrite';
 import { newId } from '../shared/api';
 import { nowText } from '../shared/deviceClock';
@@ -60,10 +60,12 @@ export function useSession(
           ...at,
           kind: 'offLineBegin',
           params: { installationId },
-          body: { reason: `measured with a meter: ${sensor.serial}`, occurredAt: nowText() },
+          body: { reason: offLineReason(sensor.serial), occurredAt: nowText() },
         });
     },
-    leadsOn: (others: readonly string[]) => {
+    /** All of them go back. */
+    leadsOn: () => {
+      const others = sensor.neighbours.filter((n) => n.isPulled).map((n) => n.installationId);
       for (const installationId of [sensor.installationId, ...others])
         on.mutate({
           ...at,

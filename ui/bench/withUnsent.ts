@@ -1,5 +1,6 @@
 import type { BenchSensorView, BenchSessionView, BenchView } from '@/contract/bench';
 import type { FieldWriteBodies } from '@/contract/fieldWrites';
+import { offLineReason } from '@/core/circuit/session';
 import type { Queued } from '../outbox/queued';
 
 /** A bench as it is once what this device keeps was sent. What was refused changes nothing. */
@@ -53,11 +54,19 @@ function done(sensor: BenchSensorView, { kind, body, params, person }: Queued): 
       return changed(params.sessionId, (s) => ({ ...s, endedAt: occurredAt, outcome, says: outcome }));
     }
     case 'offLineBegin':
-      return params.installationId === sensor.installationId
-        ? { ...sensor, offLineSince: (body as FieldWriteBodies['offLineBegin']).occurredAt }
-        : sensor;
-    case 'offLineEnd':
-      return params.installationId === sensor.installationId ? { ...sensor, offLineSince: null } : sensor;
+    case 'offLineEnd': {
+      const isOff = kind === 'offLineBegin';
+      const its = body as FieldWriteBodies['offLineBegin'];
+      if (params.installationId === sensor.installationId)
+        return { ...sensor, offLineSince: isOff ? its.occurredAt : null };
+      const isPulled = isOff && its.reason === offLineReason(sensor.serial);
+      return {
+        ...sensor,
+        neighbours: sensor.neighbours.map((n) =>
+          n.installationId === params.installationId ? { ...n, isPulled } : n,
+        ),
+      };
+    }
     default:
       return sensor;
   }
