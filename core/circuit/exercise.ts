@@ -2,7 +2,7 @@ import type { SensorOutput, SensorProfile } from '../device/profile';
 import { cabinetOf, type Cabinet } from './cabinet';
 import { diagnose, type Weighed } from './diagnose';
 import { fitModel } from './evidence';
-import { explanationsOf, modelOf, type Explanation } from './explanation';
+import { explanationsOf, modelOf, soundModel, type Explanation } from './explanation';
 import type { Exercise } from './exercises';
 import type { Measurement, Observation } from './measurement';
 import type { MeterRange } from './meter';
@@ -78,21 +78,16 @@ const mostDraws = 30;
 /** So many standard uncertainties from nothing being wrong. */
 const largeEnough = 36;
 
-/** What is measured of an exercise by the tool's own plan. */
-function planned(rig: Rig, value: number, meter: readonly MeterRange[]): Measurement[] {
-  return planBench(rig, value, meter, { sensor: true }).all.slice();
-}
-
+/** Whether the tool's own plan would see it. */
 function isSeen(rig: Rig, cabinet: Cabinet): boolean {
   const [low, high] = rig.range;
   const asked: Measurement[] = [
     { kind: 'logger', u: 0.0005 * (high - low) },
     { kind: 'reference', u: rig.tolerance / 2 },
-    ...planned(rig, cabinet.value, exerciseMeter),
+    ...planBench(rig, cabinet.value, exerciseMeter, { sensor: true }).all,
   ];
-  const sound = modelOf(rig, explanationsOf(rig, true)[0]!);
   const { cost } = fitModel(
-    sound,
+    soundModel(rig),
     { range: rig.range, tolerance: rig.tolerance },
     asked.map(cabinet.exactly),
   );

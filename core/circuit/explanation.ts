@@ -89,7 +89,8 @@ export interface Model {
   readonly meterOff: boolean;
 }
 
-const sound = (rig: Rig): Model => ({
+/** The rig with nothing wrong. */
+export const soundModel = (rig: Rig): Model => ({
   at: rig.at,
   follows: rig.follows,
   conversion: rig.conversion,
@@ -142,7 +143,7 @@ const moisture = (typical: number) => ({
 
 /** What an explanation makes of a rig. */
 export function modelOf(rig: Rig, { kind, of }: Explanation): Model {
-  const model = sound(rig);
+  const model = soundModel(rig);
   const [first, second] = of as [string, string];
   const typical = typicalOhms(rig);
   switch (kind) {

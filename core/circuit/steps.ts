@@ -5,7 +5,7 @@ import type { NodePair } from './network';
 import { planMeasurement, type MeasurementPlan } from './plan';
 import { predictorOf } from './predict';
 import { leadsOff, type Rig } from './rig';
-import { explanationsOf, modelOf, type Explanation } from './explanation';
+import { soundModel } from './explanation';
 
 /** From where a circuit is measured. */
 export interface Reach {
@@ -100,14 +100,13 @@ function errorsIn(
   isContact: boolean,
 ): (number | null)[] {
   if (isContact) return pairs.map(() => null);
-  const [sound] = explanationsOf(rig, false) as [Explanation];
   const asked = pairs.map(({ from, to, range }): Measurement => ({
     kind: 'ohms',
     from: from.node,
     to: to.node,
     range: range ?? { does: 'ohms', upTo: Infinity, count: 0, ofReading: 0, counts: 0, unit: 1 },
   }));
-  const { rows } = predictorOf(modelOf(rig, sound), rig.range, asked).slopes(expectedAt(rig, value));
+  const { rows } = predictorOf(soundModel(rig), rig.range, asked).slopes(expectedAt(rig, value));
   return pairs.map(({ limit }, i) => {
     const slope = Math.abs(rows[i]![0]!);
     const error = limit / slope;
@@ -150,8 +149,8 @@ function fedSteps(rig: Rig, value: number, meter: readonly MeterRange[]): FedSte
       : reads?.kind === 'loop'
         ? loopSteps(circuit, volts)
         : [];
-  const sound = modelOf(rig, explanationsOf(rig, false)[0]!);
-  const expect = (m: Measurement) => predictorOf(sound, rig.range, [m]).at(expectedAt(rig, value))[0]!;
+  const expect = (m: Measurement) =>
+    predictorOf(soundModel(rig), rig.range, [m]).at(expectedAt(rig, value))[0]!;
   const steps = asked.flatMap(({ what, says, make }): FedStep[] => {
     const does = make.kind === 'volts' ? 'volts-dc' : 'milliamps';
     const widest = most(meter, does);
@@ -201,7 +200,6 @@ function loopSteps({ reads, elements }: Circuit, volts: (what: string, pair: Nod
 
 /** What is expected of everything: the quantity as it is now, all else as it should be. */
 function expectedAt(rig: Rig, value: number): number[] {
-  const sound = modelOf(rig, explanationsOf(rig, false)[0]!);
-  const { mean } = predictorOf(sound, rig.range, []).unknowns;
+  const { mean } = predictorOf(soundModel(rig), rig.range, []).unknowns;
   return mean.map((m, k) => (k === 0 ? value : m));
 }

@@ -6,7 +6,7 @@ import { networkOfCircuit } from './circuit';
 import { estimateCircuit } from './estimate';
 import { fitModel } from './evidence';
 import { drive, sharesOf } from './network';
-import { explanationsOf, modelOf } from './explanation';
+import { soundModel } from './explanation';
 import type { Measurement, Observation } from './measurement';
 import type { MeterRange } from './meter';
 import { leadsOff, rigOfPath, type Rig } from './rig';
@@ -61,8 +61,7 @@ export function byMeter({ rig, observations }: Pick<Verdict, 'rig' | 'observatio
 } | null {
   const ohms = observations.filter((o) => o.of.kind === 'ohms' && o.shows !== null);
   if (ohms.length === 0 || rig.at(rig.range[0]).reads?.kind === 'contact') return null;
-  const sound = modelOf(rig, explanationsOf(rig, false)[0]!);
-  const { unknowns } = fitModel(sound, { range: rig.range, tolerance: rig.tolerance }, ohms);
+  const { unknowns } = fitModel(soundModel(rig), { range: rig.range, tolerance: rig.tolerance }, ohms);
   const [value] = unknowns;
   // What tells nothing leaves it where it was believed to be.
   return value!.u < (rig.range[1] - rig.range[0]) / 10 ? { value: value!.value, u: value!.u } : null;
@@ -90,7 +89,7 @@ export function toldApart(
 }
 
 /** What the readings say of each element, and of the meter where a resistor that is known proves it. */
-export interface Measured {
+export interface MeasuredElements {
   /** Ω with standard uncertainty; of those that the readings tell. */
   readonly elements: readonly {
     readonly id: string;
@@ -104,6 +103,8 @@ export interface Measured {
 
 /** From so large a share of itself on an element is not told. Our own choice. */
 const untold = 0.3;
+/** An element is on the way of a reading from so large a share of its current (squared) on. Our own choice. */
+const onTheWay = 0.01;
 /** A gain is proven where the readings know it so much better than the meter’s specification. Our own choice. */
 const proven = 0.7;
 
@@ -112,7 +113,7 @@ const proven = 0.7;
  *
  * @param verdict of the session
  */
-export function measuredElements({ rig, observations, weighed }: Verdict): Measured {
+export function measuredElements({ rig, observations, weighed }: Verdict): MeasuredElements {
   const readings = observations.flatMap(({ of, shows }) =>
     of.kind === 'ohms' && of.closed !== false && shows !== null && shows > 0 ? [{ ...of, ohms: shows }] : [],
   );
@@ -124,16 +125,15 @@ export function measuredElements({ rig, observations, weighed }: Verdict): Measu
     ...drawn,
     elements: drawn.elements.map((e) => (e.kind === 'lead' ? { ...e, tolerance: 0 } : e)),
   };
+  const network = networkOfCircuit(circuit);
+  const shares = readings.map((r) => sharesOf(network, drive(network, r.from, r.to)));
   const { elements, gains } = estimateCircuit(circuit, readings);
   return {
     elements: elements.flatMap(({ id, ohms, u }) => {
-      const its = circuit.elements.find((e) => e.id === id)!;
+      const at = circuit.elements.findIndex((e) => e.id === id);
+      const its = circuit.elements[at]!;
       // What no reading tells keeps what was believed of it.
-      const isTold = readings.some((r) =>
-        sharesOf(networkOfCircuit(circuit), drive(networkOfCircuit(circuit), r.from, r.to)).some(
-          (share, i) => share > 0.01 && circuit.elements[i]!.id === id,
-        ),
-      );
+      const isTold = shares.some((of) => of[at]! > onTheWay);
       if (!isTold || u > untold * ohms) return [];
       return [{ id, ohms, u, should: its.kind === 'sensing' ? null : its.ohms }];
     }),
