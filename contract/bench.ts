@@ -1,12 +1,14 @@
 import type { Exercise } from '@/core/circuit/exercises';
 import type { MeterRange } from '@/core/circuit/meter';
+import type { OwnCircuit } from '@/core/circuit/own';
 import type { PathInput } from '@/core/circuit/pathInput';
 import type { BenchReading, BenchSetup, Measured } from '@/core/circuit/session';
 import type { SensorProfile } from '@/core/device/profile';
 import type { Unit } from '@/core/quantity/unit';
 import { measured, meterRange, pathInput } from '@/schema/bench';
+import { ownCircuit } from '@/schema/ownCircuit';
 import { finite, id, name, occurredAt, words } from '@/schema/pieces';
-import { listOf, must, orNull, shape, text } from '@/schema/shape';
+import { kept, listOf, must, number, orNull, shape, text, yesNo } from '@/schema/shape';
 import type { StationHead } from './views';
 
 /** Finding a fault with a meter: meters, what is measured on a sensor, what it came to. */
@@ -28,6 +30,45 @@ export const addMeter = shape<AddMeter>({
   ranges: must(listOf(meterRange, (a) => a.min(1).max(40))),
   dueOn: must(orNull(text((s) => s.isoDate()))),
 });
+
+export interface SaveCircuit {
+  circuitId: string;
+  /** The revision it was changed from; 0 for a new one. */
+  from: number;
+  circuit: OwnCircuit;
+  /** Put away: kept, not offered any more. */
+  isAway: boolean;
+}
+export const saveCircuit = shape<SaveCircuit>({
+  circuitId: id,
+  from: must(number((n) => n.integer().min(0).max(1e6))),
+  circuit: must(ownCircuit),
+  isAway: must(yesNo()),
+});
+
+/** A circuit of the team's own, as it was saved last. */
+export interface OwnCircuitView {
+  readonly id: string;
+  readonly revision: number;
+  readonly circuit: OwnCircuit;
+  /** Initials. */
+  readonly by: string;
+  readonly savedAt: string;
+}
+
+export interface CircuitsView {
+  readonly circuits: readonly OwnCircuitView[];
+  readonly meters: readonly MeterView[];
+}
+
+/** A circuit as a file or a draft holds it; null for what is none. */
+export function circuitOf(text: string): OwnCircuit | null {
+  try {
+    return kept(ownCircuit, JSON.parse(text)).value;
+  } catch {
+    return null;
+  }
+}
 
 export interface BeginBench {
   sessionId: string;

@@ -65,6 +65,8 @@ describe('append-only by privilege: what the application’s own role cannot do'
     'delete from photograph',
     'update meter set ranges = $${}$$',
     'delete from meter',
+    'update own_circuit set body = $${}$$',
+    'delete from own_circuit',
     'update bench_session set setup = $${}$$',
     'update bench_session set opened_at = now()',
     'update bench_reading set shows = 0',

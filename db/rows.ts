@@ -1,4 +1,5 @@
 /** One row of each table, in the field's words. Instants are Date, ids UUIDv7 text. */
+import type { OwnCircuit } from '@/core/circuit/own';
 import type { BenchSetup, Measured } from '@/core/circuit/session';
 import type { AdjustmentWay } from '@/core/device/adjustmentWay';
 import type { StartsBy, WhenFull } from '@/core/device/loggerProfile';
@@ -508,6 +509,14 @@ export interface MeterRow {
   personId: string;
   addedAt: Date;
   retiredAt: Date | null;
+}
+export interface OwnCircuitRow {
+  id: string;
+  revision: number;
+  body: OwnCircuit;
+  isAway: boolean;
+  personId: string;
+  savedAt: Date;
 }
 export interface BenchSessionRow {
   stationId: string;

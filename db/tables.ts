@@ -1,7 +1,7 @@
 import type { Sequelize } from 'sequelize';
 import type * as rows from './rows';
 import { storedAction } from './stored/action';
-import { storedDial, storedMeasured, storedSetup } from './stored/bench';
+import { storedCircuit, storedDial, storedMeasured, storedSetup } from './stored/bench';
 import { storedCheckPlan, storedCheckResult, storedEntered, storedSettling } from './stored/check';
 import { storedExpected } from './stored/deploy';
 import { storedInputs, storedParameters } from './stored/derivation';
@@ -550,6 +550,18 @@ export function defineTables(s: Sequelize) {
         personId: id,
         addedAt: instant,
         retiredAt: instant,
+      },
+    }),
+    ownCircuit: defineTable<rows.OwnCircuitRow>(s, {
+      name: 'own_circuit',
+      key: ['id', 'revision'],
+      columns: {
+        id,
+        revision: int,
+        body: json(storedCircuit),
+        isAway: flag,
+        personId: id,
+        savedAt: instant,
       },
     }),
     benchSession: defineTable<rows.BenchSessionRow>(s, {

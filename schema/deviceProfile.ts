@@ -77,23 +77,21 @@ export const outputField = unionBy<OutputField>()('kind', {
 /** As it is sent to a logger. */
 export const registerField = shape<Omit<Extract<OutputField, { kind: 'register' }>, 'kind'>>(registerFields);
 
-export const conversion = listOf(
-  unionBy<ConversionStep>()('step', {
-    linear: { gain: any, offset: any },
-    divide: { by: above },
-    polynomial: { coefficients: numbers, over: must(pairOf(finite())) },
-    table: { x: numbers, y: numbers },
-    'steinhart-hart': { a: any, b: any, c: any },
-    beta: { at25: above, beta: above },
-    'callendar-van-dusen': { at0: above },
-    'half-bridge': {
-      fixed: above,
-      sensing: must(oneOf<'to-ground' | 'to-excitation'>()('to-ground', 'to-excitation')),
-    },
-    shunt: { ohms: above },
-  }),
-  (a) => a.max(12),
-);
+export const conversionStep = unionBy<ConversionStep>()('step', {
+  linear: { gain: any, offset: any },
+  divide: { by: above },
+  polynomial: { coefficients: numbers, over: must(pairOf(finite())) },
+  table: { x: numbers, y: numbers, log: yesNo() },
+  'steinhart-hart': { a: any, b: any, c: any },
+  beta: { at25: above, beta: above },
+  'callendar-van-dusen': { at0: above },
+  'half-bridge': {
+    fixed: above,
+    sensing: must(oneOf<'to-ground' | 'to-excitation'>()('to-ground', 'to-excitation')),
+  },
+  shunt: { ohms: above },
+});
+export const conversion = listOf(conversionStep, (a) => a.max(12));
 
 const output = shape<SensorOutput>({
   key: must(textThat(oneWord)),

@@ -1,4 +1,5 @@
 import { roles, type Role } from '@/contract/permission';
+import { ownTemplates } from '@/core/circuit/ownTemplates';
 import { plainInput } from '@/core/circuit/pathInput';
 import { measuredBeside } from '@/core/circuit/session';
 import { newId } from '@/server/id';
@@ -25,6 +26,14 @@ export const benchRoutes: readonly RouteRow[] = [
       ranges: plainMeter,
       dueOn: null,
     }),
+  },
+  { method: 'GET', path: 'v1/kit/circuits', may: roles, succeeds: true },
+  {
+    method: 'POST',
+    path: 'v1/kit/circuits',
+    may: technicians,
+    succeeds: true,
+    body: () => ({ circuitId: newId(), from: 0, circuit: ownTemplates[0], isAway: false }),
   },
   { method: 'GET', path: bench, may: roles, succeeds: true },
   {

@@ -1,5 +1,8 @@
+import fc from 'fast-check';
 import { rigOf, sweptSensors } from '@/test/faultSweep';
-import { drawCircuit } from './drawing';
+import { drawCircuit, linkHalf } from './drawing';
+import { readOwn } from './own';
+import { ownTemplates } from './ownTemplates';
 import { leadsOff } from './rig';
 
 const drawn = (code: string) => drawCircuit(leadsOff(rigOf(code).at(code === 'ayre-r2' ? 1 : 10)));
@@ -41,6 +44,96 @@ test('every kind of circuit: elements do not lie over each other, ends stand on 
     }
     expect(d.wires.every((w) => w.x1 <= w.x2 && Number.isFinite(w.x1))).toBe(true);
   }
+});
+
+/** Whether a drawing joins exactly what the circuit joins: a dot joins, what crosses without one does not. */
+function joinsOf(circuit: Parameters<typeof drawCircuit>[0]): string[] {
+  const d = drawCircuit(circuit);
+  const key = (x: number, y: number) => `${Math.round(x)} ${Math.round(y)}`;
+  const root = new Map<string, string>();
+  const find = (k: string): string => {
+    const up = root.get(k) ?? k;
+    return up === k ? k : find(up);
+  };
+  const join = (a: string, b: string) => root.set(find(a), find(b));
+  const places = [
+    ...d.dots.map((p) => [p.x, p.y] as const),
+    ...d.points.map((p) => [p.x, p.y] as const),
+    ...d.parts.flatMap((p) => [[p.x, p.y1] as const, [p.x, p.y2] as const]),
+    ...d.along.flatMap((a) =>
+      a.kind === 'link' ? [[a.x - linkHalf, a.y1] as const, [a.x + linkHalf, a.y1] as const] : [],
+    ),
+    ...d.wires.flatMap((w) => [[w.x1, w.y] as const, [w.x2, w.y] as const]),
+  ];
+  for (const w of d.wires.filter((one) => one.colour === null))
+    for (const [x, y] of places)
+      if (y === w.y && x >= w.x1 - 0.5 && x <= w.x2 + 0.5) join(key(x, y), key(w.x1, w.y));
+  for (const j of d.joins)
+    for (const dot of d.dots)
+      if (dot.x === j.x && dot.y >= j.y1 && dot.y <= j.y2) join(key(j.x, j.y1), key(dot.x, dot.y));
+  const names = new Map<string, string>();
+  const wrong: string[] = [];
+  const stands = (node: string, x: number, y: number, what: string) => {
+    const net = find(key(x, y));
+    const other = names.get(net) ?? [...names].find(([, n]) => n === node)?.[1];
+    if (other !== undefined && other !== node) wrong.push(`${what}: ${node} lies on ${other}`);
+    const elsewhere = [...names].find(([k, n]) => n === node && k !== net);
+    if (elsewhere) wrong.push(`${what}: ${node} in two places`);
+    names.set(net, node);
+  };
+  const by = new Map(circuit.elements.map((e) => [e.id, e]));
+  for (const p of d.parts) {
+    const e = by.get(p.id);
+    if (!e) continue;
+    stands(e.from, p.x, p.y1, p.id);
+    stands(e.to, p.x, p.y2, p.id);
+  }
+  for (const a of d.along) {
+    const e = by.get(a.id)!;
+    const wire = d.wires.find((w) => w.colour !== null && w.y === a.y1)!;
+    stands(e.from, a.kind === 'lead' ? wire.x1 : a.x - linkHalf, a.y1, a.id);
+    stands(e.to, a.kind === 'lead' ? wire.x2 : a.x + linkHalf, a.y1, a.id);
+  }
+  for (const p of d.points) stands(p.node, p.x, p.y, p.name);
+  const missing = circuit.elements.filter((e) => ![...d.parts, ...d.along].some((p) => p.id === e.id));
+  return [...wrong, ...missing.map((e) => `${e.id} is missing`)];
+}
+
+test('a drawing joins what its circuit joins, and nothing else: sensors, templates, whatever is typed', () => {
+  for (const [, code] of sweptSensors)
+    expect([code, joinsOf(rigOf(code).at(code === 'ayre-r2' ? 1 : 10))]).toEqual([code, []]);
+  for (const own of ownTemplates) {
+    const read = readOwn(own);
+    if ('faults' in read) throw new Error(JSON.stringify([own.name, read.faults]));
+    expect([own.name, joinsOf(read.now)]).toEqual([own.name, []]);
+  }
+  const node = fc.integer({ min: 0, max: 6 }).map((n) => 'abcdefg'[n]!);
+  const any = fc.record({
+    from: node,
+    to: node,
+    kind: fc.constantFrom('fixed', 'sensing', 'lead', 'link'),
+  });
+  fc.assert(
+    fc.property(fc.array(any, { minLength: 1, maxLength: 12 }), (parts) => {
+      const elements = parts
+        .filter((p) => p.from !== p.to)
+        .map((p, i) => ({
+          ...p,
+          id: `${p.kind}${i}`,
+          ohms: p.kind === 'link' ? 0 : 100,
+          tolerance: 0,
+          hop: 'element' as const,
+        }));
+      const points = [...new Set(elements.flatMap((e) => [e.from, e.to]))].map((n) => ({
+        node: n,
+        name: n,
+        colour: null,
+        at: 'terminal' as const,
+      }));
+      expect(joinsOf({ elements, points, reads: null })).toEqual([]);
+    }),
+    { seed: 12, numRuns: 400 },
+  );
 });
 
 test('what the logger brings stands right of its terminals; a loop shows its transmitter', () => {

@@ -39,7 +39,7 @@ export interface DrawnPart {
 }
 
 /** Distances of the drawing, px at its own size. */
-const size = { row: 74, column: 104, lead: 96, pad: 20, top: 44, name: 150 } as const;
+const size = { row: 74, column: 104, lead: 96, pad: 20, top: 44, name: 150, part: 26, letter: 8 } as const;
 
 /** Half of what a link takes along its row, px. */
 export const linkHalf = 15;
@@ -55,17 +55,17 @@ interface Row {
 
 /**
  * Lays a circuit out. Each lead is a row; what the sensor brings stands left of the leads, what the logger brings
- * right of them. A circuit without leads is drawn as rows for its nodes.
+ * right of them. A circuit without leads, or whose leads do not all run that way, is drawn as rows for its nodes.
  *
  * @param circuit elements and points
  */
 export function drawCircuit({ elements, points, reads }: Circuit): CircuitDrawing {
-  const leads = elements.filter((e) => e.kind === 'lead');
-  const links = elements.filter((e) => e.kind === 'link');
-  const linkOf = (lead: CircuitElement) => links.find((l) => l.from === lead.to) ?? null;
+  const linkOf = (lead: CircuitElement) =>
+    elements.find((l) => l.kind === 'link' && l.from === lead.to) ?? null;
+  const leads = leadsInRows(elements, linkOf);
   const onLeads = new Set(leads.flatMap((l) => [l.from, l.to, linkOf(l)?.to ?? '']));
   const upright: DrawnBetween[] = elements
-    .filter((e) => e.kind !== 'lead' && !(e.kind === 'link' && leads.some((l) => linkOf(l) === e)))
+    .filter((e) => !leads.some((l) => l === e || linkOf(l) === e))
     .map((e) => ({ id: e.id, kind: e.kind, ohms: e.ohms, from: e.from, to: e.to }));
   if (reads?.kind === 'loop')
     upright.push({
@@ -75,6 +75,8 @@ export function drawCircuit({ elements, points, reads }: Circuit): CircuitDrawin
       from: reads.transmitter[1],
       to: reads.transmitter[0],
     });
+  // What stands beside an element is its name.
+  const column = Math.max(size.column, ...upright.map((e) => 2 * size.part + size.letter * e.id.length));
   const others = [...new Set(upright.flatMap((e) => [e.from, e.to]))].filter((n) => !onLeads.has(n));
   const at = (i: number) => size.top + i * size.row;
   const rows: Row[] = [
@@ -92,17 +94,17 @@ export function drawCircuit({ elements, points, reads }: Circuit): CircuitDrawin
   const rightColumns = packed(right);
   const namesLeft = leads.length === 0 ? size.name : 0;
   const x0 = size.pad + namesLeft;
-  const sensorX = x0 + leftColumns.length * size.column;
+  const sensorX = x0 + leftColumns.length * column;
   const leadX = sensorX + size.lead;
   const endX = leadX + size.lead * 0.9;
   const linkX = endX + size.lead * 0.55;
   const terminalX = linkX + size.lead * 0.5;
-  const rightX = (c: number) => terminalX + size.name * 0.8 + c * size.column;
+  const rightX = (c: number) => terminalX + size.name * 0.8 + c * column;
   // The first column stands next to the leads.
-  const leftX = (c: number) => sensorX - (c + 0.5) * size.column;
+  const leftX = (c: number) => sensorX - (c + 1) * column + size.part;
   const placed = [
     ...leftColumns.flatMap((col, c) =>
-      col.map((p) => ({ ...p, x: leads.length > 0 ? leftX(c) : x0 + (c + 0.5) * size.column })),
+      col.map((p) => ({ ...p, x: leads.length > 0 ? leftX(c) : x0 + c * column + size.part })),
     ),
     ...rightColumns.flatMap((col, c) => col.map((p) => ({ ...p, x: rightX(c) }))),
   ];
@@ -130,44 +132,52 @@ export function drawCircuit({ elements, points, reads }: Circuit): CircuitDrawin
             { y: row.y, x1: linkX + linkHalf, x2: terminalX, colour: null },
           ]
         : []),
-      ...(toRight.length > 0 ? [{ y: row.y, x1: terminalX, x2: Math.max(...toRight), colour: null }] : []),
+      ...(toRight.length > 0
+        ? [{ y: row.y, x1: row.link ? terminalX : endX, x2: Math.max(...toRight), colour: null }]
+        : []),
     ];
   });
-  const shared = [...new Set(leads.map((l) => l.from))].flatMap((node) => {
-    const its = rows.filter((r) => r.sensor === node).map((r) => r.y);
-    return its.length > 1 ? [{ x: sensorX, y1: Math.min(...its), y2: Math.max(...its) }] : [];
-  });
+  const joined = (x: number, nodeOf: (row: Row) => string | null | undefined) =>
+    [...new Set(rows.map(nodeOf))].flatMap((node) => {
+      const its = node ? rows.filter((r) => nodeOf(r) === node).map((r) => r.y) : [];
+      return its.length > 1 ? [{ x, ys: its, y1: Math.min(...its), y2: Math.max(...its) }] : [];
+    });
+  // Leads that meet at the sensor, and leads under one terminal.
+  const shared = [...joined(sensorX, (r) => r.sensor), ...joined(terminalX, (r) => r.link?.to)];
+  /** Of a row without a lead, where its name stands: what it joins begins or ends there. */
+  const freeX = (row: Row) =>
+    leads.length === 0
+      ? x0
+      : touched(row, right).length > 0
+        ? Math.min(...touched(row, right))
+        : Math.max(...touched(row, left));
   const pointAt = (p: MeasuringPoint) => {
-    const row = rows.find((r) =>
-      p.at === 'sensor'
-        ? r.sensor === p.node
-        : p.at === 'lead end'
-          ? r.lead?.to === p.node
-          : r.link?.to === p.node || r.node === p.node,
-    );
-    const its = row ?? rowOf(p.node);
-    const x = p.at === 'sensor' ? sensorX : p.at === 'lead end' ? endX : its.lead ? terminalX : x0;
-    return { ...p, x: leads.length > 0 && !its.lead ? rightX(0) : x, y: its.y };
+    const row = rowOf(p.node);
+    const x = !row.lead
+      ? freeX(row)
+      : row.sensor === p.node
+        ? sensorX
+        : row.lead.to === p.node
+          ? endX
+          : terminalX;
+    return { ...p, x, y: row.y };
   };
   return {
     width:
       (right.length > 0
-        ? rightX(rightColumns.length - 1) + size.column * 0.7
+        ? rightX(rightColumns.length - 1) + column
         : leads.length > 0
           ? terminalX + size.name * 0.75
-          : x0 + leftColumns.length * size.column) + size.pad,
+          : x0 + leftColumns.length * column) + size.pad,
     height: at(Math.max(0, rows.length - 1)) + size.top,
     wires,
-    joins: shared,
+    joins: shared.map(({ x, y1, y2 }) => ({ x, y1, y2 })),
     dots: [
       ...placed.flatMap((p) => [
         { x: p.x, y: p.y1 },
         { x: p.x, y: p.y2 },
       ]),
-      ...shared.flatMap((j) => [
-        { x: j.x, y: j.y1 },
-        { x: j.x, y: j.y2 },
-      ]),
+      ...shared.flatMap(({ x, ys }) => ys.map((y) => ({ x, y }))),
     ],
     parts: placed.map(({ e, x, y1, y2 }) => ({ id: e.id, kind: e.kind, ohms: e.ohms, x, y1, y2 })),
     along: rows.flatMap((row) => [
@@ -203,10 +213,43 @@ export function drawCircuit({ elements, points, reads }: Circuit): CircuitDrawin
       row.link
         ? [{ text: row.link.to.replace(/^terminal /, ''), x: terminalX, y: row.y, end: false }]
         : row.node !== null
-          ? [{ text: row.node, x: leads.length > 0 ? rightX(0) : x0, y: row.y, end: true }]
+          ? [{ text: row.node, x: freeX(row), y: row.y, end: true }]
           : [],
     ),
   };
+}
+
+/**
+ * The leads that become rows: all of them, where each runs from what the sensor brings to what the logger brings and
+ * nothing else lies between the two; else none.
+ */
+function leadsInRows(
+  elements: readonly CircuitElement[],
+  linkOf: (lead: CircuitElement) => CircuitElement | null,
+): readonly CircuitElement[] {
+  const leads = elements.filter((e) => e.kind === 'lead');
+  const others = elements.filter((e) => !leads.some((l) => l === e || linkOf(l) === e));
+  const left = new Set(leads.map((l) => l.from));
+  const inner = leads.map((l) => l.to);
+  const right = new Set(leads.map((l) => linkOf(l)?.to ?? l.to));
+  const fits =
+    new Set(inner).size === leads.length &&
+    ![...inner, ...right].some((node) => left.has(node)) &&
+    leads.every((l) => {
+      const link = linkOf(l);
+      return (
+        (!link || !inner.includes(link.to)) &&
+        !elements.some((e) => e.kind === 'link' && e !== link && e.from === l.to)
+      );
+    }) &&
+    others.every(({ from, to }) => {
+      const at = [from, to];
+      return (
+        !at.some((node) => inner.includes(node) && !right.has(node)) &&
+        !(at.some((node) => left.has(node)) && at.some((node) => right.has(node)))
+      );
+    });
+  return fits ? leads : [];
 }
 
 interface DrawnBetween {
@@ -232,7 +275,7 @@ function intoColumns(all: readonly Spanning[]): Spanning[][] {
     const free = columns.find((c) =>
       c.every((other) => {
         const [from, to] = span(other);
-        return bottom < from || top > to;
+        return bottom <= from || top >= to;
       }),
     );
     if (free) free.push(its);

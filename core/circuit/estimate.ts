@@ -1,6 +1,6 @@
-import { networkOfCircuit, withOhms, type Circuit, type CircuitElement } from './circuit';
+import type { Circuit, CircuitElement } from './circuit';
 import { covarianceOf, normalOf, solveNormal } from './leastSquares';
-import { drive, sharesOf } from './network';
+import { between, slopesOf, solve, stateOf, tapsOf, type State } from './state';
 import { dialsOf, isOneDial, type MeterRange } from './meter';
 
 /** A reading of ohms as it counts: between two nodes, on which position of the dial. */
@@ -21,6 +21,14 @@ export interface ElementEstimate {
   readonly u: number;
 }
 
+/** What all readings but one say of that one. */
+export interface Cross {
+  /** Ω it should read. */
+  readonly ohms: number;
+  /** Standard uncertainty of that, the reading's own counts included, Ω; Infinity where only the reading itself tells. */
+  readonly u: number;
+}
+
 /** What the readings say together. */
 export interface CircuitEstimate {
   readonly elements: readonly ElementEstimate[];
@@ -28,6 +36,8 @@ export interface CircuitEstimate {
   readonly covariance: readonly (readonly number[])[];
   /** Reading less what the estimate gives for it, in its standard uncertainty by counts; in the order of the readings. */
   readonly residuals: readonly number[];
+  /** What the other readings say of each reading, in the order of the readings. */
+  readonly others: readonly Cross[];
   /** By which share the meter reads high on each range that was used, as far as the readings say. */
   readonly gains: readonly { readonly range: MeterRange; readonly gain: number; readonly u: number }[];
 }
@@ -49,7 +59,8 @@ export function estimateCircuit(circuit: Circuit, readings: readonly OhmsReading
   const its = circuit.elements.filter((e) => e.kind !== 'link' && e.ohms < Infinity);
   const ranges = dialsOf(readings.map((r) => r.range));
   const sought: Sought = {
-    circuit,
+    state: stateOf(circuit),
+    ohmsOf: Float64Array.from(circuit.elements, (e) => e.ohms),
     readings,
     its,
     at: circuit.elements.flatMap((e, i) => (its.includes(e) ? [i] : [])),
@@ -84,6 +95,19 @@ export function estimateCircuit(circuit: Circuit, readings: readonly OhmsReading
     }),
     covariance: its.map((_, i) => its.map((__, j) => covariance[i]![j]!)),
     residuals: now.residuals,
+    others: readings.map(({ ohms, range }, i) => {
+      const row = now.rows[i]!;
+      // How far a reading pulls the estimate towards itself: 0 not at all, 1 where nothing else tells it.
+      const pull = row.reduce(
+        (sum, v, k) => sum + v * row.reduce((inner, w, j) => inner + w * covariance[k]![j]!, 0),
+        0,
+      );
+      const rest = 1 - pull;
+      const counts = countsOf(range);
+      return rest > 1e-9
+        ? { ohms: ohms - (now.residuals[i]! * counts) / rest, u: counts / Math.sqrt(rest) }
+        : { ohms, u: Infinity };
+    }),
     gains: ranges.map((range, g) => ({
       range,
       gain: now.x[its.length + g]!,
@@ -92,12 +116,17 @@ export function estimateCircuit(circuit: Circuit, readings: readonly OhmsReading
   };
 }
 
+/** Standard uncertainty of a reading by the counts of its position, Ω. */
+const countsOf = (range: MeterRange): number => (Math.max(range.counts, 0.5) * range.count) / Math.sqrt(3);
+
 /** So many steps are taken at most; a handful is enough. */
 const mostRounds = 100;
 
 /** What is sought: ln Ω of the elements, then the gain of each range that was used. */
 interface Sought {
-  readonly circuit: Circuit;
+  readonly state: State;
+  /** Ω of each element as it was drawn, by its place. */
+  readonly ohmsOf: Float64Array;
   readonly readings: readonly OhmsReading[];
   readonly its: readonly CircuitElement[];
   /** Where they stand among the elements of the circuit. */
@@ -117,23 +146,26 @@ interface Look {
 }
 
 /** What the readings would be there. */
-function lookAt({ circuit, readings, its, at, ranges, before, sigma }: Sought, x: readonly number[]): Look {
-  const network = networkOfCircuit(withOhms(circuit, new Map(its.map((e, k) => [e.id, Math.exp(x[k]!)]))));
+function lookAt(
+  { state, ohmsOf, readings, its, at, ranges, before, sigma }: Sought,
+  x: readonly number[],
+): Look {
+  const values = ohmsOf.slice();
+  at.forEach((i, k) => (values[i] = Math.exp(x[k]!)));
+  const solved = solve(state, values);
   const residuals: number[] = [];
   const rows = readings.map(({ from, to, ohms, range }) => {
-    const driven = drive(network, from, to);
-    const expected = driven.ohms;
+    const expected = between(solved, [from, to], [from, to]);
     if (!(expected > 0) || expected === Infinity)
       throw new RangeError(`nothing joins ${from} and ${to}, or they are one point`);
-    const shares = sharesOf(network, driven);
+    const slopes = slopesOf(solved, [from, to], tapsOf([from, to]));
     const gain = ranges.findIndex((r) => isOneDial(r, range));
-    const counts = (Math.max(range.counts, 0.5) * range.count) / Math.sqrt(3);
+    const counts = countsOf(range);
     const shown = 1 + x[its.length + gain]!;
     residuals.push((ohms - expected * shown) / counts);
-    return [
-      ...at.map((i, k) => shares[i]! * Math.exp(x[k]!) * shown),
-      ...ranges.map((_, g) => (g === gain ? expected : 0)),
-    ].map((v) => v / counts);
+    return [...at.map((i) => slopes[i]! * shown), ...ranges.map((_, g) => (g === gain ? expected : 0))].map(
+      (v) => v / counts,
+    );
   });
   const squares = (of: readonly number[]) => of.reduce((sum, v) => sum + v ** 2, 0);
   return {

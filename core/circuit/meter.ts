@@ -62,6 +62,25 @@ export type MeterReading =
 
 const prefixes: Readonly<Record<string, number>> = { m: 1e-3, k: 1e3, K: 1e3, M: 1e6 };
 
+/** A number as it was typed, with the prefix of its unit, "" for none; null for what is no number. */
+function typedNumber(text: string): { number: number; prefix: string; digits: number } | null {
+  const typed = text.trim().replace(',', '.').replace('−', '-');
+  const parts = /^(-?(?:\d+\.?\d*|\.\d+))\s*([mkKM]?)\s*(?:Ω|ohms?|V|A)?$/.exec(typed);
+  return parts && { number: Number(parts[1]), prefix: parts[2]!, digits: parts[1]!.length };
+}
+
+/**
+ * A resistance as it is printed on a resistor or in a list: "8.72 k", "214k", "1,08M", "350".
+ *
+ * @param text as it was typed; a decimal comma is taken
+ * @returns Ω; NaN for what is no number
+ * @example ohmsTyped('8.72 k') // 8720
+ */
+export function ohmsTyped(text: string): number {
+  const typed = typedNumber(text);
+  return typed ? Number((typed.number * (prefixes[typed.prefix] ?? 1)).toPrecision(12)) : Number.NaN;
+}
+
 /**
  * A reading typed as the meter shows it: "8.72 k", "214k", "1,08", "OL". Without a prefix it counts in the unit of
  * the range on the dial. A number that this range cannot show, since it lies beyond it or has finer steps, may have
@@ -73,18 +92,15 @@ const prefixes: Readonly<Record<string, number>> = { m: 1e-3, k: 1e3, K: 1e3, M:
  * @example meterReading('1.08', { does: 'ohms', upTo: 2000, count: 1, ofReading: 0.008, counts: 2, unit: 1e3 }) // { kind: 'value', value: 1080 }
  */
 export function meterReading(text: string, range: MeterRange): MeterReading | null {
-  const typed = text.trim().replace(',', '.').replace('−', '-');
-  if (/^([0o]?\.?[0o]?\.?l\.?|over|∞)$/i.test(typed)) return { kind: 'over' };
-  const parts = /^(-?(?:\d+\.?\d*|\.\d+))\s*([mkKM]?)\s*(?:Ω|ohms?|V|A)?$/.exec(typed);
-  if (!parts) return null;
-  const number = Number(parts[1]);
-  const prefix = parts[2]!;
+  if (/^([0o]?\.?[0o]?\.?l\.?|over|∞)$/i.test(text.trim().replace(',', '.'))) return { kind: 'over' };
+  const typed = typedNumber(text);
+  if (!typed) return null;
+  const { number, prefix, digits } = typed;
   // A current counts in mA, whose own prefix says nothing more.
   const base = range.does === 'milliamps' ? 1e3 : 1;
   const said = prefix === '' ? null : number * prefixes[prefix]! * base;
   const meanings = said === null ? [number * range.unit, number, number * 1e3, number * 1e6] : [said];
-  const shows = (value: number) =>
-    Math.abs(value) <= range.upTo && isWhole(value / range.count, parts[1]!.length);
+  const shows = (value: number) => Math.abs(value) <= range.upTo && isWhole(value / range.count, digits);
   const [first] = meanings as [number, ...number[]];
   if (shows(first)) return { kind: 'value', value: first };
   const possible = [...new Set(meanings)].filter(shows);

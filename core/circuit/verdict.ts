@@ -1,19 +1,18 @@
 import type { SensorProfile } from '../device/profile';
 import { outputOf } from '../device/profile';
 import { quantityOf } from '../quantity/quantity';
+import { contradictions } from './crossCheck';
 import { diagnose, type Weighed } from './diagnose';
-import { networkOfCircuit } from './circuit';
-import { estimateCircuit } from './estimate';
 import { fitModel } from './evidence';
-import { drive, sharesOf } from './network';
 import { soundModel } from './explanation';
 import type { Measurement, Observation } from './measurement';
 import type { MeterRange } from './meter';
+import { toldBy } from './told';
 import { leadsOff, rigOfPath, type Rig } from './rig';
 import { planBench } from './steps';
 import { alikeWithinReach } from './telling';
 import { observationsOf, type BenchReading, type BenchSetup } from './session';
-import { explanationText, measurementText, observationText } from './words';
+import { contradictionText, explanationText, measurementText, observationText } from './words';
 
 /** What a session's readings come to. */
 export interface Verdict {
@@ -101,44 +100,50 @@ export interface MeasuredElements {
   readonly gains: readonly { readonly range: MeterRange; readonly gain: number; readonly u: number }[];
 }
 
-/** From so large a share of itself on an element is not told. Our own choice. */
-const untold = 0.3;
-/** An element is on the way of a reading from so large a share of its current (squared) on. Our own choice. */
-const onTheWay = 0.01;
-/** A gain is proven where the readings know it so much better than the meter’s specification. Our own choice. */
-const proven = 0.7;
+/** The readings of ohms, and the circuit they were taken on as it should be then; null before there are any. */
+function measuredOhms({ rig, observations, weighed }: Verdict) {
+  const readings = observations.flatMap(({ of, shows }) =>
+    of.kind === 'ohms' && of.closed !== false && shows !== null && shows > 0 ? [{ ...of, ohms: shows }] : [],
+  );
+  const value = weighed.find((w) => w.explanation.kind === 'none')?.fit.unknowns[0]?.value;
+  if (readings.length === 0 || value === undefined) return null;
+  const [low, high] = rig.range;
+  return { readings, circuit: leadsOff(rig.at(Math.min(high, Math.max(low, value)))) };
+}
 
 /**
  * Each element by least squares over all readings of ohms. A lead counts as unknown: it may be the one at fault.
  *
  * @param verdict of the session
  */
-export function measuredElements({ rig, observations, weighed }: Verdict): MeasuredElements {
-  const readings = observations.flatMap(({ of, shows }) =>
-    of.kind === 'ohms' && of.closed !== false && shows !== null && shows > 0 ? [{ ...of, ohms: shows }] : [],
+export function measuredElements(verdict: Verdict): MeasuredElements {
+  const measured = measuredOhms(verdict);
+  if (!measured) return { elements: [], gains: [] };
+  const { circuit, readings } = measured;
+  const { elements, gains } = toldBy(
+    {
+      ...circuit,
+      elements: circuit.elements.map((e) => (e.kind === 'lead' ? { ...e, tolerance: 0 } : e)),
+    },
+    readings,
   );
-  const value = weighed.find((w) => w.explanation.kind === 'none')?.fit.unknowns[0]?.value;
-  if (readings.length === 0 || value === undefined) return { elements: [], gains: [] };
-  const [low, high] = rig.range;
-  const drawn = leadsOff(rig.at(Math.min(high, Math.max(low, value))));
-  const circuit = {
-    ...drawn,
-    elements: drawn.elements.map((e) => (e.kind === 'lead' ? { ...e, tolerance: 0 } : e)),
-  };
-  const network = networkOfCircuit(circuit);
-  const shares = readings.map((r) => sharesOf(network, drive(network, r.from, r.to)));
-  const { elements, gains } = estimateCircuit(circuit, readings);
   return {
-    elements: elements.flatMap(({ id, ohms, u }) => {
-      const at = circuit.elements.findIndex((e) => e.id === id);
-      const its = circuit.elements[at]!;
-      // What no reading tells keeps what was believed of it.
-      const isTold = shares.some((of) => of[at]! > onTheWay);
-      if (!isTold || u > untold * ohms) return [];
-      return [{ id, ohms, u, should: its.kind === 'sensing' ? null : its.ohms }];
-    }),
-    gains: gains.filter(({ range, u }) => u < (proven * range.ofReading) / Math.sqrt(3)),
+    elements: elements.map(({ element, ohms, u }) => ({
+      id: element.id,
+      ohms,
+      u,
+      should: element.kind === 'sensing' ? null : element.ohms,
+    })),
+    gains,
   };
+}
+
+/** Readings of ohms that the others contradict, in words. */
+export function contradictedIn(verdict: Verdict): string[] {
+  const measured = measuredOhms(verdict);
+  if (!measured) return [];
+  const { circuit, readings } = measured;
+  return contradictions(circuit, readings).map((c) => contradictionText(readings[c.reading]!, c));
 }
 
 /** The Ω of an element as its circuit has it in the middle of the range; null for none of its elements. */

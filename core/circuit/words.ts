@@ -1,4 +1,6 @@
+import type { Contradiction } from './crossCheck';
 import type { Weighed } from './diagnose';
+import type { CircuitEstimate } from './estimate';
 import { added, type Explanation, type FaultKind } from './explanation';
 import type { Measurement, Observation } from './measurement';
 
@@ -177,3 +179,16 @@ export function observationText({ of, shows }: Observation, unit: string): strin
 /** Where an explanation sits, in a word or two. */
 export const placeText = ({ hop, kind }: Explanation): string =>
   kind === 'meter' ? 'the meter' : hop === null ? 'no hop' : hop === 'element' ? 'sensing element' : hop;
+
+const nodeText = (node: string): string => node.replace(/ lead end$/, '').replace(/^terminal /, '');
+
+/** A reading that the others contradict, and what to do about it. */
+export const contradictionText = (
+  { from, to, ohms }: { readonly from: string; readonly to: string; readonly ohms: number },
+  by: Contradiction,
+): string =>
+  `${nodeText(from)} – ${nodeText(to)} reads ${ohmsText(ohms)}, by the other pairs it is ${ohmsText(by.ohms)} ± ${ohmsText(by.limit)}. Measure it again, then the others; if it stays so, something joins these points that the circuit does not have: moisture, a second path.`;
+
+/** What a known resistor proves of the meter, on its position only. */
+export const gainText = ({ range, gain, u }: CircuitEstimate['gains'][number]): string =>
+  `On ${ohmsText(range.upTo)} the meter reads ${gain < 0 ? 'low' : 'high'} by ${Math.abs(100 * gain).toPrecision(2)} ± ${(196 * u).toPrecision(2)} %, by a resistor that is known; on other positions that says nothing.`;

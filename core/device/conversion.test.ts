@@ -95,12 +95,35 @@ test('soil moisture by Topp et al. (1980) from the dielectric number', () => {
   expect(convert(topp, 90)).toBeNaN();
 });
 
+test('a table of a thermistor every 5 °C is read by the logarithm to 0.02 °C, straight it is 0.2 °C out', () => {
+  // Beta is straight in ln R over 1/T; over so few degrees it is nearly straight in T, too.
+  const curve: ConversionStep = { step: 'beta', at25: 10_000, beta: 3950 };
+  const y = Array.from({ length: 11 }, (_, i) => 50 - 5 * i);
+  const x = y.map((t) => invert([curve], t));
+  const off = (log: boolean) =>
+    Math.max(
+      ...Array.from({ length: 99 }, (_, i) => {
+        const ohms = x[0]! + ((x.at(-1)! - x[0]!) * (i + 1)) / 100;
+        return Math.abs(convert([{ step: 'table', x, y, log }], ohms) - convert([curve], ohms));
+      }),
+    );
+  expect(off(true)).toBeLessThan(0.03);
+  expect(off(false)).toBeGreaterThan(0.1);
+  expect(convert([{ step: 'table', x, y, log: true }], x[0]! * 0.99)).toBeNaN();
+});
+
 test('every step leads back to where it came from', () => {
   const within = (min: number, max: number) => fc.double({ min, max, noNaN: true });
   const way = fc.oneof(
     fc.record({ step: fc.constant('linear' as const), gain: within(0.001, 100), offset: within(-100, 100) }),
     fc.record({ step: fc.constant('divide' as const), by: within(0.01, 10_000) }),
     fc.constant<ConversionStep>({ step: 'table', x: [0, 10, 40, 1000], y: [500, 20, 3, -1] }),
+    fc.constant<ConversionStep>({
+      step: 'table',
+      x: [10, 40, 1000],
+      y: [20, 3, -1],
+      log: true,
+    }),
     fc.constant<ConversionStep>({ step: 'beta', at25: 10_000, beta: 3900 }),
     fc.constant<ConversionStep>({ step: 'callendar-van-dusen', at0: 500 }),
     fc.constant<ConversionStep>({ step: 'half-bridge', fixed: 5000, sensing: 'to-excitation' }),
@@ -121,6 +144,7 @@ test.each<[string, ConversionStep, RegExp]>([
   ['a divisor below 0', { step: 'divide', by: -10 }, /divisor must be above 0/],
   ['a table that goes back', { step: 'table', x: [0, 2, 1], y: [1, 2, 3] }, /x must rise/],
   ['a table with a hump', { step: 'table', x: [0, 1, 2], y: [1, 3, 2] }, /y must rise or fall/],
+  ['the logarithm of nothing', { step: 'table', x: [0, 1], y: [1, 2], log: true }, /above 0/],
   ['a table of one point', { step: 'table', x: [0], y: [1] }, /two points or more/],
   [
     'a polynomial with a hump',

@@ -17,8 +17,16 @@ export type ConversionStep =
       readonly coefficients: readonly number[];
       readonly over: readonly [number, number];
     }
-  /** Straight between points: x rising, y rising or falling throughout; beyond the ends there is no value. */
-  | { readonly step: 'table'; readonly x: readonly number[]; readonly y: readonly number[] }
+  /**
+   * Straight between points: x rising, y rising or falling throughout; beyond the ends there is no value. With `log`
+   * straight over the logarithm of x, which then is above 0: so a thermistor's table is read.
+   */
+  | {
+      readonly step: 'table';
+      readonly x: readonly number[];
+      readonly y: readonly number[];
+      readonly log?: boolean;
+    }
   /** Ω → °C. */
   | { readonly step: 'steinhart-hart'; readonly a: number; readonly b: number; readonly c: number }
   /** Ω → °C: resistance at 25 °C and beta, K. */
@@ -76,18 +84,25 @@ const rules: Rules = {
     says: ({ coefficients }) => `polynomial of degree ${coefficients.length - 1}`,
   },
   table: {
-    refuse: ({ x, y }) =>
+    refuse: ({ x, y, log = false }) =>
       x.length < 2 || x.length !== y.length
         ? 'a table needs two points or more, x and y of each'
         : !steps(x).every((d) => d > 0)
           ? 'x must rise from point to point'
-          : steps(y).every((d) => d > 0) || steps(y).every((d) => d < 0)
-            ? null
-            : 'y must rise or fall throughout',
-    forward: ({ x, y }, at) => between(x, y, at),
-    backward: ({ x, y }, at) =>
-      y[0]! < y[1]! ? between(y, x, at) : between([...y].reverse(), [...x].reverse(), at),
-    says: ({ x }) => `table of ${x.length} points`,
+          : log && !(x[0]! > 0)
+            ? 'x must be above 0 where its logarithm is taken'
+            : steps(y).every((d) => d > 0) || steps(y).every((d) => d < 0)
+              ? null
+              : 'y must rise or fall throughout',
+    forward: ({ x, y, log = false }, at) =>
+      log ? between(x.map(Math.log), y, at > 0 ? Math.log(at) : Number.NaN) : between(x, y, at),
+    backward: ({ x, y, log = false }, at) => {
+      const along = log ? x.map(Math.log) : x;
+      const found =
+        y[0]! < y[1]! ? between(y, along, at) : between([...y].reverse(), [...along].reverse(), at);
+      return log ? Math.exp(found) : found;
+    },
+    says: ({ x, log = false }) => `table of ${x.length} points${log ? ', read by the logarithm' : ''}`,
   },
   'steinhart-hart': {
     refuse: ({ a, b, c }) =>

@@ -1,7 +1,7 @@
 import type { ConversionKind, ConversionStep } from './conversion';
 
-/** A conversion as a calculator offers it: its numbers with where to begin, what goes in and what comes out. */
-export interface Formula<K extends ConversionKind = ConversionKind> {
+/** What every quick sum has: its words, what goes in and what comes out, its numbers with where to begin. */
+export interface FormulaWords {
   readonly name: string;
   /** As it is written in a book. */
   readonly formula: string;
@@ -12,14 +12,19 @@ export interface Formula<K extends ConversionKind = ConversionKind> {
   readonly numbers: readonly { readonly key: string; readonly label: string; readonly begin: number }[];
   /** What goes in to begin with. */
   readonly begin: number;
-  readonly make: (numbers: Readonly<Record<string, number>>) => Extract<ConversionStep, { step: K }>;
+}
+export type Numbers = Readonly<Record<string, number>>;
+
+/** A conversion as a calculator offers it. */
+export interface Formula<K extends ConversionKind = ConversionKind> extends FormulaWords {
+  readonly make: (numbers: Numbers) => Extract<ConversionStep, { step: K }>;
 }
 
 const n = (of: Readonly<Record<string, number>>, key: string): number => of[key] ?? Number.NaN;
 
-/** Every conversion of one number to one number; tables and polynomials are a sensor's own. */
+/** Every conversion of one number to one number; a table is its own file. */
 export const formulas: {
-  readonly [K in Exclude<ConversionKind, 'table' | 'polynomial' | 'divide'>]: Formula<K>;
+  readonly [K in Exclude<ConversionKind, 'table' | 'divide'>]: Formula<K>;
 } = {
   'callendar-van-dusen': {
     name: 'Platinum (PRT)',
@@ -90,5 +95,27 @@ export const formulas: {
     ],
     begin: 12.8,
     make: (v) => ({ step: 'linear', gain: n(v, 'gain'), offset: n(v, 'offset') }),
+  },
+  polynomial: {
+    name: 'Polynomial up to the third degree',
+    formula: 'y = c₀ + c₁·x + c₂·x² + c₃·x³, within its range',
+    source:
+      'to begin with: soil moisture from the dielectric number, Topp et al. (1980), Water Resources Research 16, 574–582',
+    from: 'x',
+    to: 'y',
+    numbers: [
+      { key: 'c0', label: 'c₀', begin: -0.053 },
+      { key: 'c1', label: 'c₁', begin: 0.0292 },
+      { key: 'c2', label: 'c₂', begin: -0.00055 },
+      { key: 'c3', label: 'c₃', begin: 0.0000043 },
+      { key: 'low', label: 'x from', begin: 1 },
+      { key: 'high', label: 'x to', begin: 60 },
+    ],
+    begin: 20,
+    make: (v) => ({
+      step: 'polynomial',
+      coefficients: ['c0', 'c1', 'c2', 'c3'].map((key) => n(v, key)),
+      over: [n(v, 'low'), n(v, 'high')],
+    }),
   },
 };

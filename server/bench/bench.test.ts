@@ -1,4 +1,5 @@
 import { row, rows } from '@/db/database';
+import { ownTemplates } from '@/core/circuit/ownTemplates';
 import { plainInput } from '@/core/circuit/pathInput';
 import { present } from '@/test/bench';
 import {
@@ -15,6 +16,7 @@ import {
 import { measuredBeside, offLineReason } from '@/core/circuit/session';
 import { beginOffLine, endOffLine } from '../device/offLine';
 import { newId } from '../id';
+import { circuits, saveCircuit } from '../kit/circuits';
 import { addMeter } from '../kit/meters';
 import { stationSheet } from '../station/stationSheet';
 import { openMatters } from '../visit/open';
@@ -181,4 +183,22 @@ test('a meter is taken into the kit once, with each position once', async () => 
   expect(await add('D2-1', [200])).toBe('serial-taken');
   expect(await add('D2-2', [200, 200])).toBe('position-twice');
   expect(await add('D2-2', [200], 500)).toBe('count-too-large');
+});
+
+test('a circuit is saved revision by revision, never over somebody else, never one that cannot be', async () => {
+  const circuitId = newId();
+  const [divider, bridge] = ownTemplates as [(typeof ownTemplates)[0], (typeof ownTemplates)[0]];
+  const save = (from: number, circuit = divider, isAway = false) =>
+    codeOf(saveCircuit(ctx(), { circuitId, from, circuit, isAway }));
+  const names = async () => (await circuits(pier.test_.db)).circuits.map((c) => [c.circuit.name, c.revision]);
+  expect(await save(0)).toBe('done');
+  expect(await save(0, bridge)).toBe('saved-meanwhile');
+  expect(await save(1, { ...divider, rows: [] })).toBe('circuit-unfit');
+  expect(await save(1, { ...divider, name: 'Divider of the store' })).toBe('done');
+  expect(await names()).toEqual([['Divider of the store', 2]]);
+  // Put away it is kept, and comes back when it is saved again.
+  expect(await save(2, divider, true)).toBe('done');
+  expect(await names()).toEqual([]);
+  expect(await save(3)).toBe('done');
+  expect(await names()).toEqual([['Divider', 4]]);
 });

@@ -1,11 +1,13 @@
 import { counterOf, sixTimes, told } from '@/test/atOnce';
 import { present } from '@/test/bench';
+import { ownTemplates } from '@/core/circuit/ownTemplates';
 import { plainInput } from '@/core/circuit/pathInput';
 import { plainMeter } from '@/test/faultSweep';
 import { beginAtPier, onGatePier, pair, provedDead, readAtPier, type GatePier } from '@/test/gatePier';
 import { beginBench, endBench, readBench } from '../bench/session';
 import type { Context } from '../context';
 import { newId } from '../id';
+import { saveCircuit } from '../kit/circuits';
 import { addMeter } from '../kit/meters';
 
 /** The same of measuring with a meter. */
@@ -28,6 +30,14 @@ test('a meter put into the kit by six is there once', async () => {
   const { done } = told(await six(add));
   expect(done).toBe(1);
   expect(await count(`meter where serial = 'D2-0001'`)).toBe(1);
+});
+
+test('a circuit saved by six from one revision: one of them, the others are told whose it is', async () => {
+  const circuitId = newId();
+  const save = (ctx: Context) =>
+    saveCircuit(ctx, { circuitId, from: 0, circuit: ownTemplates[0]!, isAway: false });
+  expect(told(await six(save))).toEqual({ done: 1, codes: ['saved-meanwhile'] });
+  expect(await count('own_circuit where id = :circuitId', { circuitId })).toBe(1);
 });
 
 test('six begin to measure one sensor: one session; six send one reading: one; six end it: once', async () => {

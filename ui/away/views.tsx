@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
 import type { FieldBookPage, HandOver as HandOverView } from '@/contract/fieldBookPage';
-import type { BenchView, MeterView } from '@/contract/bench';
+import type { CircuitsView, BenchView, MeterView } from '@/contract/bench';
 import type { DeployView } from '@/contract/deployViews';
 import type { PlanView } from '@/contract/planViews';
 import type {
@@ -22,12 +22,13 @@ import { DeployPage } from '../deploy/DeployPage';
 import { BookPage } from '../fieldBook/BookPage';
 import { FieldBook } from '../fieldBook/FieldBook';
 import { Kit } from '../kit/Kit';
+import { Circuits } from '../circuit/Circuits';
 import { Meters } from '../kit/Meters';
 import { Unsent } from '../outbox/Unsent';
 import { PlanPage } from '../plan/PlanPage';
 import { WiringSheet } from '../plan/WiringSheet';
 import { StationSheet } from '../station/StationSheet';
-import { bookAddress, kitAddress, metersAddress, of } from '../taken/addresses';
+import { bookAddress, circuitsAddress, kitAddress, metersAddress, of } from '../taken/addresses';
 import type { HeldStop } from '../taken/store';
 import { HandOver } from '../visit/HandOver';
 import { VisitPage } from '../visit/VisitPage';
@@ -70,6 +71,11 @@ export const awayViews: readonly AwayView[] = [
     path: '/kit/meters',
     address: () => metersAddress,
     draw: (body) => <Meters initial={body as MeterView[]} />,
+  },
+  {
+    path: '/kit/circuits',
+    address: () => circuitsAddress,
+    draw: (body) => <Circuits initial={body as CircuitsView} />,
   },
   { path: '/kit', address: () => kitAddress, draw: (body) => <Kit initial={body as InstrumentView[]} /> },
   {

@@ -87,7 +87,12 @@ export function Diagram({
           ),
         )}
         {d.names.map((n) => (
-          <text key={n.text} x={n.end ? n.x - 8 : n.x + 8} y={n.y - 9} textAnchor={n.end ? 'end' : 'start'}>
+          <text
+            key={n.text}
+            x={n.end ? n.x - 18 : n.x + 8}
+            y={n.end ? n.y + 5 : n.y - 9}
+            textAnchor={n.end ? 'end' : 'start'}
+          >
             {n.text}
           </text>
         ))}
@@ -136,7 +141,9 @@ function Upright({ part }: { part: DrawnPart }) {
   };
   return (
     <g>
-      {part.kind === 'transmitter' ? (
+      {part.kind === 'link' ? (
+        <UprightLink x={part.x} y={y} isOpen={part.ohms === Infinity} />
+      ) : part.kind === 'transmitter' ? (
         <circle cx={part.x} cy={y} r={half.along} fill={box.fill} stroke={box.stroke} strokeWidth={1.8} />
       ) : (
         <rect {...box} />
@@ -160,9 +167,9 @@ function Upright({ part }: { part: DrawnPart }) {
       <text x={part.x + 21} y={y - 2} style={{ fontWeight: 600 }}>
         {part.id}
       </text>
-      {Number.isFinite(part.ohms) && (
+      {!Number.isNaN(part.ohms) && (
         <text x={part.x + 21} y={y + 14}>
-          {ohmsText(part.ohms)}
+          {part.kind === 'link' && part.ohms === 0 ? 'closed' : ohmsText(part.ohms)}
         </text>
       )}
     </g>
@@ -177,5 +184,23 @@ const Link = ({ x, y, isOpen }: { x: number; y: number; isOpen: boolean }) => (
     />
     <circle cx={x - linkHalf} cy={y} r={2.6} fill="currentColor" />
     <circle cx={x + linkHalf} cy={y} r={2.6} fill="currentColor" />
+  </g>
+);
+
+/** A link that stands between two rows. */
+const UprightLink = ({ x, y, isOpen }: { x: number; y: number; isOpen: boolean }) => (
+  <g stroke="currentColor" strokeWidth={1.8}>
+    {isOpen && (
+      <path
+        d={`M${x},${y - linkHalf}V${y + linkHalf}`}
+        stroke="var(--mui-palette-background-default)"
+        strokeWidth={4}
+      />
+    )}
+    <path
+      d={isOpen ? `M${x},${y + linkHalf}L${x - 12},${y - 12}` : `M${x},${y - linkHalf}V${y + linkHalf}`}
+    />
+    <circle cx={x} cy={y - linkHalf} r={2.6} fill="currentColor" />
+    <circle cx={x} cy={y + linkHalf} r={2.6} fill="currentColor" />
   </g>
 );

@@ -3,10 +3,8 @@
 import Box from '@mui/material/Box';
 import Typography from '@mui/material/Typography';
 import type { BenchPlan } from '@/core/circuit/steps';
-import { ohmsText } from '@/core/circuit/words';
-import { Sum } from '../shared/Sum';
-import { pointText } from '@/core/circuit/circuit';
-import { dialText, limitText, type BenchChannel } from './texts';
+import { PairsTable, PlanFoot } from './PairsTable';
+import { dialText, type BenchChannel } from './texts';
 
 /** What is measured, in its order: between which points, on which position, what to expect, how well it tells. */
 export function PlanTable({
@@ -47,66 +45,7 @@ export function PlanTable({
         </>
       )}
       <Typography variant="h3">Dead, with the leads off: clips on lead ends</Typography>
-      <Box sx={{ overflowX: 'auto' }}>
-        <Box
-          component="table"
-          sx={{
-            borderCollapse: 'collapse',
-            width: '100%',
-            '& td, & th': {
-              p: '6px 10px 6px 0',
-              textAlign: 'left',
-              verticalAlign: 'top',
-              borderBottom: 1,
-              borderColor: 'divider',
-            },
-          }}
-        >
-          <thead>
-            <tr>
-              <th>Clips</th>
-              <th>Dial on</th>
-              <th>Expect</th>
-              <th>Meter ±</th>
-              <th>That is</th>
-            </tr>
-          </thead>
-          <tbody>
-            {ohms.pairs.map((p, i) => (
-              <Box
-                component="tr"
-                key={`${p.from.node}${p.to.node}`}
-                onMouseEnter={() => onChoose(i)}
-                onMouseLeave={() => onChoose(null)}
-                sx={{ bgcolor: chosen === i ? 'action.hover' : undefined }}
-              >
-                <td>
-                  <b>{pointText(p.from)}</b> – <b>{pointText(p.to)}</b>
-                  <Box sx={{ color: 'text.secondary', fontSize: '0.88rem' }}>
-                    {p.proves ? 'proves the others' : partsText(p.parts)}
-                  </Box>
-                </td>
-                <td>{p.range ? dialText(p.range) : 'no position shows it'}</td>
-                <td>
-                  {ohmsText(p.expected)}
-                  {p.span[1] > p.span[0] * 1.001 && (
-                    <Box sx={{ color: 'text.secondary', fontSize: '0.88rem' }}>
-                      {ohmsText(p.span[0])} … {ohmsText(p.span[1])} over its range
-                    </Box>
-                  )}
-                </td>
-                <td>{limitText(p.limit)}</td>
-                <td>
-                  {errors[i] === null ? '–' : `± ${errors[i]!.toPrecision(2)} ${channel.unit}`}
-                  {errors[i] !== null && errors[i] === best && told.length > 1 && (
-                    <Box sx={{ fontSize: '0.88rem', fontWeight: 600 }}>tells it best</Box>
-                  )}
-                </td>
-              </Box>
-            ))}
-          </tbody>
-        </Box>
-      </Box>
+      <PairsTable plan={ohms} errors={errors} unit={channel.unit} chosen={chosen} onChoose={onChoose} />
       <Box sx={{ mt: 1.5 }}>
         {best !== null && best > tolerance && (
           <Typography>
@@ -115,30 +54,8 @@ export function PlanTable({
             better meter would.
           </Typography>
         )}
-        {ohms.together.map((g) => (
-          <Typography key={g.join()}>Only together from these points: {g.join(' and ')}.</Typography>
-        ))}
-        {ohms.unseen.length > 0 && (
-          <Typography color="text.secondary">
-            Too small to be seen beside the rest: {ohms.unseen.join(', ')}.
-          </Typography>
-        )}
-        <Typography color="text.secondary">
-          <Sum>
-            {ohms.pairs.length} pairs, {ohms.moves} {ohms.moves === 1 ? 'clip' : 'clips'} moved between them
-          </Sum>
-        </Typography>
+        <PlanFoot plan={ohms} />
       </Box>
     </>
   );
 }
-
-/** What lies in series or in parallel, from what it has of the reading. */
-const partsText = (parts: readonly { id: string; part: number }[]): string =>
-  parts
-    .slice(0, 4)
-    .map(
-      (p) =>
-        `${p.id} ${p.part > 0.995 ? 'nearly all' : p.part < 0.005 ? '< 1 %' : `${Math.round(100 * p.part)} %`}`,
-    )
-    .join(', ');

@@ -12,7 +12,7 @@ export function Ranking({ weighing, channel }: { weighing: Weighing | null; chan
     return (
       <Typography color="text.secondary">What is read is weighed here, from the first reading on.</Typography>
     );
-  const { ranked, byMeter, elements, gains, telling } = weighing;
+  const { ranked, byMeter, elements, gains, contradictions, telling } = weighing;
   return (
     <>
       {byMeter && (
@@ -30,10 +30,14 @@ export function Ranking({ weighing, channel }: { weighing: Weighing | null; chan
           <Sum>95 %, least squares over all readings</Sum>
         </Typography>
       )}
-      {gains.map((g) => (
-        <Typography key={g.dial} variant="body2" sx={{ mb: 1 }}>
-          On {g.dial} the meter reads high by {g.says}, by a resistor that is known; on other positions that
-          says nothing.
+      {contradictions.map((text) => (
+        <Typography key={text} role="alert" sx={{ mb: 1, fontWeight: 600 }}>
+          {text}
+        </Typography>
+      ))}
+      {gains.map((text) => (
+        <Typography key={text} variant="body2" sx={{ mb: 1 }}>
+          {text}
         </Typography>
       ))}
       <Box component="ol" sx={{ listStyle: 'none', p: 0, m: 0 }}>

@@ -4,6 +4,7 @@ import type { BenchReading, BenchSetup } from '@/core/circuit/session';
 import {
   explanationText,
   faultWords,
+  gainText,
   measurementText,
   observationText,
   ohmsText,
@@ -12,9 +13,14 @@ import {
 import type { Weighed } from '@/core/circuit/diagnose';
 import type { MeterRange } from '@/core/circuit/meter';
 import { mostTelling } from '@/core/circuit/telling';
-import { byMeter, measuredElements, nominalOf, toldApart, verdictOf } from '@/core/circuit/verdict';
-
-import { dialText } from './texts';
+import {
+  byMeter,
+  contradictedIn,
+  measuredElements,
+  nominalOf,
+  toldApart,
+  verdictOf,
+} from '@/core/circuit/verdict';
 
 /** What is weighed, in a thread of its own: dozens of explanations, each moved to where it explains most. */
 export interface WeighOrder {
@@ -53,7 +59,9 @@ export interface ElementView {
 export interface Weighing {
   readonly elements: readonly ElementView[];
   /** What a known resistor says of the meter, on that position of the dial only. */
-  readonly gains: readonly { readonly dial: string; readonly says: string }[];
+  readonly gains: readonly string[];
+  /** Readings of ohms that the others contradict. */
+  readonly contradictions: readonly string[];
   readonly ranked: readonly RankedView[];
   readonly byMeter: { readonly value: number; readonly u: number } | null;
   /** The most telling of what can still be measured, and how many bit it is expected to bring. */
@@ -79,10 +87,8 @@ function weigh({ profile, setup, readings, candidates, meter, unit }: WeighOrder
       says: ohmsText(ohms, u),
       should: should === null ? '' : ohmsText(should),
     })),
-    gains: gains.map(({ range, gain, u }) => ({
-      dial: dialText(range),
-      says: `${(100 * gain).toFixed(2)} ± ${(200 * u).toFixed(2)} %`,
-    })),
+    gains: gains.map(gainText),
+    contradictions: contradictedIn(verdict),
     telling:
       telling && telling.bits > leastBits ? { says: measurementText(telling.of), bits: telling.bits } : null,
     ranked: groups.slice(0, most).map((group) => {

@@ -7,33 +7,42 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import NextLink from 'next/link';
 import { useState } from 'react';
-import { convert, invert, refuseConversion } from '@/core/device/conversion';
 import { formulas, type Formula } from '@/core/device/formulas';
+import { otherFormulas, type OtherFormula } from '@/core/device/otherFormulas';
+import { conversionSum, passedOn, quickSum, type QuickSum } from '@/core/device/quickSum';
+import type { CsvTable } from '@/core/device/tableCsv';
 import { numberOf } from '../check/DisplayReading';
 import { Sum } from '../shared/Sum';
 import { gloved } from '../shared/theme';
+import { TableFile } from './TableFile';
 
-const all = formulas as Readonly<Record<string, Formula>>;
-const start = (f: Formula) => Object.fromEntries(f.numbers.map((x) => [x.key, String(x.begin)]));
+type Any = Formula | OtherFormula;
+const all: Readonly<Record<string, Any>> = {
+  ...(formulas as Readonly<Record<string, Formula>>),
+  ...otherFormulas,
+};
+const start = (f: Any) => Object.fromEntries(f.numbers.map((x) => [x.key, String(x.begin)]));
+/** A table has no formula of its own: it is read from a file. */
+const ofTable = 'table';
 
 /** Every conversion as a quick sum: both ways, with its formula, its source and what an uncertainty becomes. */
 export function Calculator() {
   const [which, setWhich] = useState('callendar-van-dusen');
-  const formula = all[which]!;
-  const [numbers, setNumbers] = useState(start(formula));
-  const [isBack, setBack] = useState(false);
-  const [text, setText] = useState(String(formula.begin));
-  const [uncertain, setUncertain] = useState('');
-  const step = formula.make(Object.fromEntries(Object.entries(numbers).map(([k, v]) => [k, numberOf(v)])));
-  const wrong = refuseConversion([step]);
-  const value = numberOf(text);
-  const of = (x: number) => (isBack ? invert([step], x) : convert([step], x));
-  const found = wrong || !Number.isFinite(value) ? Number.NaN : of(value);
-  const u = numberOf(uncertain);
-  const h = Math.max(Math.abs(value), 1e-6) * 1e-6;
-  const means =
-    u >= 0 && Number.isFinite(found) ? (Math.abs(of(value + h) - of(value - h)) / (2 * h)) * u : Number.NaN;
-  const [from, to] = isBack ? [formula.to, formula.from] : [formula.from, formula.to];
+  const formula = all[which] ?? null;
+  const [numbers, setNumbers] = useState(start(formula!));
+  const [table, setTable] = useState<CsvTable | null>(null);
+  const [begin, setBegin] = useState(String(formula!.begin));
+  const typed = Object.fromEntries(Object.entries(numbers).map(([k, v]) => [k, numberOf(v)]));
+  const words = formula
+    ? { from: formula.from, to: formula.to, formula: formula.formula, source: formula.source }
+    : {
+        from: table?.from || 'x',
+        to: table?.to || 'y',
+        formula: table?.step.log
+          ? 'straight between two points over the logarithm of x'
+          : 'straight between two points',
+        source: 'the file',
+      };
   return (
     <>
       <Box sx={{ display: 'flex', gap: 1, alignItems: 'center', flexWrap: 'wrap', mb: 2 }}>
@@ -51,77 +60,118 @@ export function Calculator() {
           label="Conversion"
           value={which}
           onChange={(e) => {
-            const next = all[e.target.value]!;
+            const next = all[e.target.value];
             setWhich(e.target.value);
-            setNumbers(start(next));
-            setText(String(next.begin));
-            setBack(false);
+            setNumbers(next ? start(next) : {});
+            setBegin(next ? String(next.begin) : '');
           }}
         >
-          {Object.entries(all).map(([key, f]) => (
+          {[
+            ...Object.entries(all).map(([key, f]) => [key, f.name]),
+            [ofTable, 'A table from a CSV file'],
+          ].map(([key, name]) => (
             <MenuItem key={key} value={key} sx={{ minHeight: 48 }}>
-              {f.name}
+              {name}
             </MenuItem>
           ))}
         </TextField>
-        <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
-          {formula.numbers.map((x) => (
-            <TextField
-              key={x.key}
-              size="medium"
-              label={x.label}
-              value={numbers[x.key] ?? ''}
-              error={!Number.isFinite(numberOf(numbers[x.key] ?? ''))}
-              onChange={(e) => setNumbers((all) => ({ ...all, [x.key]: e.target.value }))}
-              slotProps={{ htmlInput: { inputMode: 'decimal' } }}
-              sx={{ width: 190 }}
-            />
-          ))}
-        </Box>
-        <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
-          <TextField
-            size="medium"
-            label={`Value, ${from}`}
-            value={text}
-            error={text.trim() !== '' && !Number.isFinite(value)}
-            onChange={(e) => setText(e.target.value)}
-            slotProps={{ htmlInput: { inputMode: 'decimal' } }}
-            sx={{ width: 190 }}
-          />
-          <TextField
-            size="medium"
-            label={`± of it, ${from}`}
-            value={uncertain}
-            onChange={(e) => setUncertain(e.target.value)}
-            slotProps={{ htmlInput: { inputMode: 'decimal' } }}
-            sx={{ width: 190 }}
-          />
-          <Button
-            sx={gloved}
-            onClick={() => {
-              if (Number.isFinite(found)) setText(String(Number(found.toPrecision(7))));
-              setBack((b) => !b);
+        {formula ? (
+          <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
+            {formula.numbers.map((x) => (
+              <TextField
+                key={x.key}
+                size="medium"
+                label={x.label}
+                value={numbers[x.key] ?? ''}
+                error={!Number.isFinite(numberOf(numbers[x.key] ?? ''))}
+                onChange={(e) => setNumbers((before) => ({ ...before, [x.key]: e.target.value }))}
+                slotProps={{ htmlInput: { inputMode: 'decimal' } }}
+                sx={{ width: 190 }}
+              />
+            ))}
+          </Box>
+        ) : (
+          <TableFile
+            table={table}
+            onRead={(read) => {
+              setTable(read);
+              setBegin(read ? String(read.step.x[Math.floor(read.step.x.length / 2)]) : '');
             }}
-          >
-            {from} → {to}, turn round
-          </Button>
-        </Box>
-        <Box role="status">
-          {wrong ? (
-            <Typography color="error">These numbers cannot be: {wrong}.</Typography>
-          ) : Number.isFinite(found) ? (
-            <Typography sx={{ fontSize: '1.6rem', fontWeight: 600 }}>
-              {Number(found.toPrecision(6))} {to}
-              {Number.isFinite(means) && ` ± ${Number(means.toPrecision(2))} ${to}`}
+          />
+        )}
+        {(formula || table) && (
+          <BothWays
+            key={`${which}${begin}`}
+            sum={formula ? quickSum(formula, typed) : conversionSum(table!.step)}
+            from={words.from}
+            to={words.to}
+            begin={begin}
+          />
+        )}
+        {(formula || table) && (
+          <>
+            <Typography>
+              <Sum>{words.formula}</Sum>
             </Typography>
-          ) : (
-            <Typography>No value there: outside what the formula holds for.</Typography>
-          )}
-        </Box>
-        <Typography>
-          <Sum>{formula.formula}</Sum>
-        </Typography>
-        <Typography color="text.secondary">Source: {formula.source}</Typography>
+            <Typography color="text.secondary">Source: {words.source}</Typography>
+          </>
+        )}
+      </Box>
+    </>
+  );
+}
+
+/** One number in, one number out, with what ± of the first becomes; turned round on a key. */
+function BothWays({ sum, from, to, begin }: { sum: QuickSum; from: string; to: string; begin: string }) {
+  const [isBack, setBack] = useState(false);
+  const [text, setText] = useState(begin);
+  const [uncertain, setUncertain] = useState('');
+  const value = numberOf(text);
+  const of = isBack ? sum.back : sum.of;
+  const found = sum.wrong || !Number.isFinite(value) ? Number.NaN : of(value);
+  const means = Number.isFinite(found) ? passedOn(of, value, numberOf(uncertain)) : Number.NaN;
+  const [one, other] = isBack ? [to, from] : [from, to];
+  return (
+    <>
+      <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
+        <TextField
+          size="medium"
+          label={`Value, ${one}`}
+          value={text}
+          error={text.trim() !== '' && !Number.isFinite(value)}
+          onChange={(e) => setText(e.target.value)}
+          slotProps={{ htmlInput: { inputMode: 'decimal' } }}
+          sx={{ width: 190 }}
+        />
+        <TextField
+          size="medium"
+          label={`± of it, ${one}`}
+          value={uncertain}
+          onChange={(e) => setUncertain(e.target.value)}
+          slotProps={{ htmlInput: { inputMode: 'decimal' } }}
+          sx={{ width: 190 }}
+        />
+        <Button
+          sx={gloved}
+          onClick={() => {
+            if (Number.isFinite(found)) setText(String(Number(found.toPrecision(7))));
+            setBack((b) => !b);
+          }}
+        >
+          {one} → {other}, turn round
+        </Button>
+      </Box>
+      <Box role="status">
+        {sum.wrong ? (
+          <Typography color="error">These numbers cannot be: {sum.wrong}.</Typography>
+        ) : Number.isFinite(found) ? (
+          <Typography sx={{ fontSize: '1.6rem', fontWeight: 600 }}>
+            {Number(found.toPrecision(6))} {other}
+            {Number.isFinite(means) && ` ± ${Number(means.toPrecision(2))} ${other}`}
+          </Typography>
+        ) : (
+          <Typography>No value there: outside what the formula holds for.</Typography>
+        )}
       </Box>
     </>
   );

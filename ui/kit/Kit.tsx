@@ -42,6 +42,9 @@ export function Kit({ initial }: { initial: InstrumentView[] }) {
         <Button component={NextLink} href="/kit/calculator" sx={gloved}>
           Quick sums
         </Button>
+        <Button component={NextLink} href="/kit/circuits" sx={gloved}>
+          Circuits
+        </Button>
         <Button component={NextLink} href="/kit/meters" sx={gloved}>
           Meters
         </Button>

@@ -27,7 +27,14 @@ export const of = (stationId: string) => {
 export const kitAddress = '/api/v1/kit';
 export const bookAddress = '/api/v1/field-book?';
 export const metersAddress = '/api/v1/kit/meters';
-export const ofNoStop: readonly string[] = [kitAddress, metersAddress, bookAddress, '/api/v1/clock-strip'];
+export const circuitsAddress = '/api/v1/kit/circuits';
+export const ofNoStop: readonly string[] = [
+  kitAddress,
+  metersAddress,
+  circuitsAddress,
+  bookAddress,
+  '/api/v1/clock-strip',
+];
 
 /**
  * All addresses of a stop, by what was answered so far: which views it has, which checks are open, whose
