@@ -28,6 +28,7 @@ export const layers = {
       'recharts',
       'd3-scale',
       'exifr',
+      'fast-deep-equal',
       'idb',
       'luxon',
       'uuid',

@@ -144,7 +144,10 @@ export interface BenchSensorView {
   readonly installationId: string;
   readonly serial: string;
   readonly zone: string;
-  readonly profile: Pick<SensorProfile, 'code' | 'name' | 'connection' | 'leads' | 'outputs' | 'cautions'>;
+  readonly profile: Pick<
+    SensorProfile,
+    'code' | 'name' | 'connection' | 'leads' | 'outputs' | 'cautions' | 'immersible'
+  >;
   readonly channels: readonly {
     readonly channelId: string;
     readonly outputKey: string;

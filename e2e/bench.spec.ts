@@ -165,3 +165,46 @@ test('an exercise is played to its end by mouse, by keyboard and by touch', asyn
   );
   await phone.close();
 });
+
+test('a circuit of one’s own: drawn as it is typed, wrong is said by name, measured, saved; a table of a file makes ohms degrees', async ({
+  page,
+}) => {
+  await signIn(page);
+  await visit(page, '/kit/circuits');
+  await choose(page, 'Open', 'Half bridge, thermistor below its fixed resistor');
+  await page.getByLabel('Ω, line 1', { exact: true }).fill('25o');
+  await expect(page.getByText('fixed: its resistance “25o” is no resistance.')).toBeVisible();
+  await page.getByLabel('Ω, line 1', { exact: true }).fill('250k');
+  await expect(page.getByRole('img', { name: /fixed 250 kΩ, thermistor 100 kΩ/ })).toBeVisible();
+  // Directly, or through the fixed resistor: what the meter's limit is in °C.
+  const plan = page.getByRole('region', { name: 'Plan' });
+  await expect(plan.getByRole('row', { name: /S – G/ })).toContainText('tells it best');
+
+  const table = {
+    name: 'table.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from('°C,kΩ\n0,339\n25,100\n20,100\n'),
+  };
+  await choose(page, 'What it says', 'A table from a CSV file');
+  await page.getByLabel('CSV file').setInputFiles(table);
+  await expect(page.getByText(/Lines 3 and 4 both say what 100000 is/)).toBeVisible();
+  await page
+    .getByLabel('CSV file')
+    .setInputFiles({ ...table, buffer: Buffer.from('°C,kΩ\n0,339\n25,100\n50,35.4\n') });
+  await expect(page.getByText(/3 points: 35400 … 339000 Ω is 50 … 0 °C/)).toBeVisible();
+
+  await choose(page, 'Clip A on', 'S');
+  await choose(page, 'Clip B on', 'G');
+  await form(page, 'S to G').getByLabel('Meter shows').fill('98k');
+  await form(page, 'S to G').getByRole('button', { name: 'Keep it' }).click();
+  await expect(page.getByRole('list', { name: 'What the readings say' })).toContainText(
+    /thermistor 98\.\d* ± .* kΩ: 25\.\d+ ± .* °C/,
+  );
+  await page.getByLabel('Name', { exact: true }).fill('Thermistor of the store');
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.getByText('As revision 1, saved by IK.')).toBeVisible();
+  // Kept on this device with every key, what was read too.
+  await page.reload();
+  await expect(page.getByText('S – G: 98 kΩ on 2 MΩ')).toBeVisible();
+  await expectAccessible(page, 'circuit');
+});

@@ -2,6 +2,7 @@ import { meterFunctions, type MeterFunction, type MeterRange } from '@/core/circ
 import type { CircuitLead } from '@/core/circuit/path';
 import type { PathInput } from '@/core/circuit/pathInput';
 import { benchKinds, type BenchKind, type BenchSetup, type Measured } from '@/core/circuit/session';
+import { media, type Medium } from '@/core/circuit/together';
 import { signals, type Signal } from '@/core/wiring/landing';
 import { finite } from './pieces';
 import { listOf, must, number, oneOf, orNull, shape, text, yesNo } from './shape';
@@ -37,6 +38,7 @@ export const measured = shape<Measured>({
   range: must(orNull(meterRange)),
   closed: must(orNull(yesNo())),
   u: must(orNull(finite((n) => n.min(0)))),
+  medium: oneOf<Medium>()(...media),
 });
 
 const lead = shape<CircuitLead>({

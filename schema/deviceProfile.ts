@@ -287,6 +287,7 @@ export const deviceProfile = unionBy<DeviceProfile>()('kind', {
         tilt: must(orNull(finite((n) => n.min(0).max(90)))),
       }),
     ),
+    immersible: yesNo(),
     ownTilt: shape<NonNullable<SensorProfile['ownTilt']>>({
       fn: must(oneOf<3 | 4>()(3, 4)),
       address: whole(0, 65_535),

@@ -178,4 +178,14 @@ export const exercises: readonly Exercise[] = [
     'Dead bridge',
     'The level cell shows no value since the module was out.',
   ),
+  exercise(
+    16,
+    'middling',
+    'noust-p2',
+    'lead-high',
+    'lead white',
+    26,
+    'Element or leads?',
+    'The loft reads warm by two degrees; the handheld beside it does not.',
+  ),
 ];

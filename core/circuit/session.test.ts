@@ -1,5 +1,6 @@
-import { plainMeter } from '@/test/faultSweep';
+import { plainMeter, rigOf } from '@/test/faultSweep';
 import {
+  hopOf,
   isDead,
   isSame,
   lastOfEach,
@@ -74,4 +75,36 @@ test('every measurement comes back as the observation it was kept from', () => {
     { kind: 'counts', worked: 10 },
   ] as const)
     expect(observationsOf([read(measuredOf(of), 5)])).toEqual([{ of, shows: 5 }]);
+});
+
+test('put together with a thermometer, what was read before of another temperature counts no more; a loop of leads does', () => {
+  const asFound = (shows: number) => read({ ...measuredBeside('after'), kind: 'as-found', u: 0.1 }, shows);
+  const reference = (shows: number) => read({ ...measuredBeside('after'), kind: 'reference', u: 0.1 }, shows);
+  const readings = [
+    asFound(15),
+    reference(14),
+    read(pair('red', 'white'), 105),
+    read(pair('white', 'brown'), 2),
+    read(measuredBeside('placed', { medium: 'water' }), null),
+    read(pair('red', 'white'), 101),
+    reference(2),
+    read(measuredBeside('after'), 14.8),
+  ];
+  const isLoop = (m: Parameters<NonNullable<Parameters<typeof observationsOf>[1]>>[0]) =>
+    m.kind === 'ohms' && m.from === 'white';
+  expect(observationsOf(readings, (m) => !isLoop(m)).map((o) => o.shows)).toEqual([2, 101, 2]);
+  // In water again what the logger shows counts, and how it moved since it hung elsewhere does not.
+  const [logger] = observationsOf([...readings, asFound(2.1)], (m) => !isLoop(m)).filter(
+    (o) => o.of.kind === 'logger',
+  );
+  expect(logger).toMatchObject({ shows: 2.1, of: { u: 0.1 } });
+});
+
+test('a reading belongs to the hop it was taken at', () => {
+  const circuit = rigOf('noust-p3').at(10);
+  const sensor = circuit.points.filter((p) => p.at === 'sensor').map((p) => p.node);
+  expect(hopOf(pair(sensor[0]!, sensor[1]!), circuit)).toBe('element');
+  expect(hopOf(pair('red lead end', 'white lead end'), circuit)).toBe('leads');
+  expect(hopOf(measuredOf({ kind: 'milliamps', through: 'lead red', range: k2! }), circuit)).toBe('input');
+  expect(hopOf(measuredBeside('zero', { range: r200! }), circuit)).toBeNull();
 });

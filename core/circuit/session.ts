@@ -1,7 +1,9 @@
+import type { Circuit, MeterHop } from './circuit';
 import type { Measurement, Observation } from './measurement';
 import type { MeterRange } from './meter';
 import type { CircuitLead } from './path';
 import type { PathInput } from './pathInput';
+import type { Medium } from './together';
 
 /** What is read while a sensor is measured. */
 export const benchKinds = [
@@ -15,6 +17,7 @@ export const benchKinds = [
   'volts',
   'milliamps',
   'counts',
+  'placed',
 ] as const;
 export type BenchKind = (typeof benchKinds)[number];
 
@@ -30,6 +33,8 @@ export interface Measured {
   readonly closed: boolean | null;
   /** Standard uncertainty in base unit, of what a logger shows and of a reference; how often a contact was worked. */
   readonly u: number | null;
+  /** In what sensor and thermometer were put together; what was read before is of another temperature. */
+  readonly medium?: Medium;
 }
 
 /** A reading of it. */
@@ -83,7 +88,7 @@ export function measuredOf(m: Measurement): Measured {
 }
 /** What is kept of a reading that no plan asks for: the probes together, volts before ohms, the logger afterwards. */
 export const measuredBeside = (
-  kind: Extract<BenchKind, 'zero' | 'dead-dc' | 'dead-ac' | 'after'>,
+  kind: Extract<BenchKind, 'zero' | 'dead-dc' | 'dead-ac' | 'after' | 'placed'>,
   more: Partial<Measured> = {},
 ): Measured => ({ ...empty, kind, ...more });
 
@@ -131,48 +136,87 @@ export function isDead(readings: readonly BenchReading[]): boolean {
  * the nearest position, the logger's value as it would have been while the meter read (half of how it moved from
  * before to after counts as uncertain).
  *
+ * Once sensor and thermometer were put together, what was read before and follows the quantity counts no more.
+ *
  * @param readings of a session, in their order
+ * @param follows whether a measurement follows the quantity
  */
-export function observationsOf(readings: readonly BenchReading[]): Observation[] {
+export function observationsOf(
+  readings: readonly BenchReading[],
+  follows: (m: Measurement) => boolean = () => true,
+): Observation[] {
+  const placed = readings.findLastIndex((r) => r.measured.kind === 'placed');
+  const before = new Set(readings.slice(0, Math.max(0, placed)).map((r) => r.id));
+  return observed(readings).flatMap(({ id, ...observation }) =>
+    before.has(id) && follows(observation.of) ? [] : [observation],
+  );
+}
+
+function observed(readings: readonly BenchReading[]): (Observation & { readonly id: string })[] {
   const last = lastOfEach(readings);
   const zeros = last.filter((r) => r.measured.kind === 'zero' && r.shows !== null);
   const zeroFor = (range: MeterRange): number =>
     zeros
       .map((z) => ({ ohms: z.shows!, apart: Math.abs(Math.log(z.measured.range!.upTo / range.upTo)) }))
       .sort((a, b) => a.apart - b.apart)[0]?.ohms ?? 0;
-  const after = last.find((r) => r.measured.kind === 'after')?.shows ?? null;
-  return last.flatMap(({ measured: m, shows }): Observation[] => {
+  // Put together with a thermometer, the sensor is not as it hangs.
+  const isPlaced = last.some((r) => r.measured.kind === 'placed');
+  const after = isPlaced ? null : (last.find((r) => r.measured.kind === 'after')?.shows ?? null);
+  return last.flatMap(({ id, measured: m, shows }) => {
+    const of = (observation: Observation) => [{ id, ...observation }];
     switch (m.kind) {
       case 'as-found': {
         const moved = after === null || shows === null ? 0 : Math.abs(after - shows) / 2;
-        return [{ of: { kind: 'logger', u: Math.hypot(m.u!, moved / Math.sqrt(3)) }, shows }];
+        return of({ of: { kind: 'logger', u: Math.hypot(m.u!, moved / Math.sqrt(3)) }, shows });
       }
       case 'reference':
-        return [{ of: { kind: 'reference', u: m.u! }, shows }];
+        return of({ of: { kind: 'reference', u: m.u! }, shows });
       case 'counts':
-        return [{ of: { kind: 'counts', worked: m.u! }, shows }];
+        return of({ of: { kind: 'counts', worked: m.u! }, shows });
       case 'ohms':
-        return [
-          {
-            of: {
-              kind: 'ohms',
-              from: m.from!,
-              to: m.to!,
-              range: m.range!,
-              ...(m.closed !== null && { closed: m.closed }),
-            },
-            shows: shows === null ? null : Math.max(0, shows - zeroFor(m.range!)),
+        return of({
+          of: {
+            kind: 'ohms',
+            from: m.from!,
+            to: m.to!,
+            range: m.range!,
+            ...(m.closed !== null && { closed: m.closed }),
           },
-        ];
+          shows: shows === null ? null : Math.max(0, shows - zeroFor(m.range!)),
+        });
       case 'volts':
-        return [{ of: { kind: 'volts', from: m.from!, to: m.to!, range: m.range! }, shows }];
+        return of({ of: { kind: 'volts', from: m.from!, to: m.to!, range: m.range! }, shows });
       case 'milliamps':
-        return [{ of: { kind: 'milliamps', through: m.through!, range: m.range! }, shows }];
+        return of({ of: { kind: 'milliamps', through: m.through!, range: m.range! }, shows });
       case 'after':
+      case 'placed':
       case 'zero':
       case 'dead-dc':
       case 'dead-ac':
         return [];
     }
   });
+}
+
+/**
+ * The hop of the signal path that a reading was taken at: at the sensor its element, at the cabinet its leads, on what
+ * the logger feeds and reads its input. Null for what belongs to none.
+ *
+ * @param measured what was read
+ * @param circuit it was read on
+ */
+export function hopOf(measured: Measured, { points }: Pick<Circuit, 'points'>): MeterHop | null {
+  const isAtSensor = (node: string | null) => points.some((p) => p.node === node && p.at === 'sensor');
+  switch (measured.kind) {
+    case 'ohms':
+      return isAtSensor(measured.from) && isAtSensor(measured.to) ? 'element' : 'leads';
+    case 'reference':
+      return 'element';
+    case 'volts':
+    case 'milliamps':
+    case 'counts':
+      return 'input';
+    default:
+      return null;
+  }
 }

@@ -8,6 +8,7 @@ import { soundModel } from './explanation';
 import type { Measurement, Observation } from './measurement';
 import type { MeterRange } from './meter';
 import { toldBy } from './told';
+import { predictorOf } from './predict';
 import { leadsOff, rigOfPath, type Rig } from './rig';
 import { planBench } from './steps';
 import { alikeWithinReach } from './telling';
@@ -45,8 +46,21 @@ export function verdictOf(
   readings: readonly BenchReading[],
 ): Verdict {
   const rig = rigOfSession(profile, setup);
-  const observations = observationsOf(readings);
+  const observations = observationsOf(readings, (m) => followsQuantity(rig, m));
   return { rig, observations, weighed: observations.length > 0 ? diagnose(rig, observations) : [] };
+}
+
+/** A measurement follows the quantity where a tenth of its range moves it by so large a share. Our own choice. */
+const moved = 1e-3;
+function followsQuantity(rig: Rig, m: Measurement): boolean {
+  if (m.kind === 'logger' || m.kind === 'reference') return true;
+  if (m.kind === 'counts' || rig.at(rig.range[0]).reads?.kind === 'contact') return false;
+  const [low, high] = rig.range;
+  const predictor = predictorOf(soundModel(rig), rig.range, [m]);
+  const at = (value: number) =>
+    predictor.at(predictor.unknowns.mean.map((v, k) => (k === 0 ? value : v)))[0]!;
+  const [a, b] = [at(low + 0.45 * (high - low)), at(low + 0.55 * (high - low))];
+  return Math.abs(b - a) > moved * Math.abs(a);
 }
 
 /**

@@ -3,6 +3,7 @@ import type { Weighed } from './diagnose';
 import type { CircuitEstimate } from './estimate';
 import { added, type Explanation, type FaultKind } from './explanation';
 import type { Measurement, Observation } from './measurement';
+import type { Measured } from './session';
 
 /** One object a kind: what is the matter, and what practitioners do next. */
 export const faultWords: Readonly<
@@ -192,3 +193,12 @@ export const contradictionText = (
 /** What a known resistor proves of the meter, on its position only. */
 export const gainText = ({ range, gain, u }: CircuitEstimate['gains'][number]): string =>
   `On ${ohmsText(range.upTo)} the meter reads ${gain < 0 ? 'low' : 'high'} by ${Math.abs(100 * gain).toPrecision(2)} ± ${(196 * u).toPrecision(2)} %, by a resistor that is known; on other positions that says nothing.`;
+
+/** A reading at a hop, as short as it can be: "red – white 104.3 Ω". */
+export function readingWords(m: Measured, shows: number | null, unit: string): string {
+  const what = m.through ?? `${nodeText(m.from ?? '')} – ${nodeText(m.to ?? '')}`;
+  if (m.kind === 'reference') return `reference ${shows} ${unit}`;
+  if (m.kind === 'counts') return `counts ${shows} of ${m.u}`;
+  if (m.kind === 'ohms') return `${what} ${shows === null ? 'over every range' : ohmsText(shows)}`;
+  return `${what} ${shows === null ? 'over the range' : `${Number(shows.toPrecision(4))} ${m.kind === 'milliamps' ? 'mA' : 'V'}`}`;
+}

@@ -88,6 +88,8 @@ export interface SensorProfile {
   /** A part of it that is replaced on site, set over its serial line; left out for none. */
   readonly part?: ReplaceablePart;
   readonly placing: Placing;
+  /** Whether it may be put into water, whatever it measures; left out where nobody says so. */
+  readonly immersible?: boolean;
   /** Where it says how far it is tilted itself; left out where it does not, or has no registers. */
   readonly ownTilt?: { readonly fn: 3 | 4; readonly address: number; readonly perDegree: number };
   readonly hosts: readonly HostPlace[];

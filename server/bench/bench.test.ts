@@ -98,7 +98,10 @@ test('the whole of it: as found, volts, ohms, the lead that has risen, in the fi
   const sheet = await stationSheet(pier.test_.db, pier.stationId, ctx().now());
   const path = sheet.paths.find((p) => p.channelId === pier.thermometer.channelId)!;
   const seen = (kind: string) => path.hops.find((h) => h.kind === kind)!.seen?.text;
-  expect(seen('leads')).toMatch(/^The resistance of the lead white has risen by .* \(meter, .+\)$/);
+  expect(seen('leads')).toMatch(
+    /^The resistance of the lead white has risen by .* \(meter, .+\): red – white 106.3 Ω, red – white\/red 105.1 Ω/,
+  );
+  expect(seen('element')).toMatch(/: reference 10 °C$/);
   expect([seen('element'), seen('input')].every((t) => t?.startsWith('not the fault, by the meter'))).toBe(
     true,
   );
@@ -161,6 +164,12 @@ test('readings that cannot be are refused with field, value and remedy', async (
   expect(await read(pair('red', 'pink'), 100)).toBe('no-such-point measured.to');
   expect(await read(pair('red', 'red'), 100)).toBe('one-point measured.to');
   expect(await read({ ...asFound, u: 0 }, 10)).toBe('not-measured measured.u');
+  // A strap-on sensor is not made to lie in water.
+  expect(await read(measuredBeside('placed', { medium: 'water' }), null)).toBe(
+    'not-into-that measured.medium',
+  );
+  expect(await read(measuredBeside('placed'), null)).toBe('not-into-that measured.medium');
+  expect(await read(measuredBeside('placed', { medium: 'bag' }), null)).toBeNull();
   // Volts that come back forbid ohms.
   await readAtPier(ctx(), pier, sessionId, 31, measuredBeside('dead-dc', { range: dcRange }), 1.2);
   expect(await read(pair('red', 'white'), 100)).toBe('not-dead ');

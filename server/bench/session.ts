@@ -1,6 +1,8 @@
 import type { Transaction } from 'sequelize';
 import type { BeginBench, BenchRead, EndBench } from '@/contract/bench';
 import { isMeasured } from '@/core/circuit/path';
+import { mediaFor, mediumWords } from '@/core/circuit/together';
+import { outputOf } from '@/core/device/profile';
 import { isDead, type BenchReading, type BenchSetup, type Measured } from '@/core/circuit/session';
 import { explained, rigOfSession, verdictOf } from '@/core/circuit/verdict';
 import { ohmsText } from '@/core/circuit/words';
@@ -98,6 +100,7 @@ export async function readBench(
     const { measured, shows } = request;
     const fault = faultOf(measured, shows);
     if (fault) throw badField('not-measured', fault.field, fault.value, fault.says, fault.remedy);
+    if (measured.kind === 'placed') requireMedium(graph, session, measured);
     if (measured.kind === 'ohms' && !isDead(readings))
       throw inTheWay(
         'not-dead',
@@ -240,6 +243,7 @@ const needs: Readonly<Record<Measured['kind'], readonly ('range' | 'pair' | 'thr
   volts: ['range', 'pair'],
   milliamps: ['range', 'through'],
   counts: ['u'],
+  placed: [],
 };
 
 /** What is wrong with a reading beyond its form. */
@@ -268,6 +272,24 @@ function faultOf(
   if ((m.kind === 'ohms' || m.kind === 'zero') && shows !== null && shows < 0)
     return { field: 'shows', value: shows, says: 'Resistance is never below 0.', remedy: 'Read it again.' };
   return null;
+}
+
+/** What the sensor may be put into. */
+function requireMedium(graph: StationGraph, session: BenchSessionRow, { medium }: Measured): void {
+  const { profile } = channelOf(graph, session.channelId).installation!;
+  const allowed = mediaFor(profile, outputOf(profile, session.setup.outputKey)!.quantity);
+  if (!medium || !allowed.includes(medium))
+    throw badField(
+      'not-into-that',
+      'measured.medium',
+      medium ?? null,
+      medium === 'water'
+        ? `${profile.name} is not made to lie in water.`
+        : `${profile.name} is not put together with a thermometer so.`,
+      allowed.length > 0
+        ? `Choose: ${allowed.map((m) => mediumWords[m].name.toLowerCase()).join(', or ')}.`
+        : 'Compare it with a reference where it hangs.',
+    );
 }
 
 /** Points that the circuit has. */
@@ -319,6 +341,8 @@ function readingText(m: Measured, shows: number | null, typed: string, unit: str
       return `Volts ${m.from} – ${m.to}: ${typed}${dial}`;
     case 'milliamps':
       return `mA through ${m.through}: ${typed}${dial}`;
+    case 'placed':
+      return `Put together with a thermometer: ${mediumWords[m.medium!].name.toLowerCase()}`;
     case 'counts':
       return `The logger counts ${shows} of ${m.u}`;
   }

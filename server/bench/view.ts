@@ -41,12 +41,20 @@ export async function benchView(db: Database, stationId: string): Promise<BenchV
     sensors: measured.map((i): BenchSensorView => {
       const channels = graph.channels.filter((c) => c.installation === i && c.output);
       const off = offLine.filter((o) => channels.some((c) => c.row.id === o.channelId));
-      const { code, name, connection, leads, outputs, cautions } = i.profile;
+      const { code, name, connection, leads, outputs, cautions, immersible } = i.profile;
       return {
         installationId: i.row.id,
         serial: i.sensor.serial,
         zone: i.row.zoneName,
-        profile: { code, name, connection, leads, outputs, cautions },
+        profile: {
+          code,
+          name,
+          connection,
+          leads,
+          outputs,
+          cautions,
+          ...(immersible !== undefined && { immersible }),
+        },
         channels: channels.map((c) => {
           const last = newest.get(c.row.key) ?? null;
           return {

@@ -2,7 +2,6 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
@@ -17,7 +16,7 @@ import type { Working } from './working';
 import { valueText, type BenchChannel } from './texts';
 
 /** A value typed from a display, or none. */
-function ValueEntry({
+export function ValueEntry({
   label,
   unit,
   isBusy,
@@ -157,49 +156,6 @@ export function InHand({ acts, sensor, onSeen }: Working & { readonly onSeen: ()
           Nothing acts on it
         </Button>
       </Box>
-    </>
-  );
-}
-
-/** An independent reading beside the sensor, with what the instrument may be off. */
-export function Reference({ channel, acts }: Working) {
-  const [which, setWhich] = useState(0);
-  const its = channel.references[which];
-  if (!its)
-    return (
-      <Typography>
-        No reference instrument in the kit measures it. Without one, a drifted element is not told.
-      </Typography>
-    );
-  return (
-    <>
-      <TextField
-        select
-        size="medium"
-        label="Instrument"
-        value={which}
-        onChange={(e) => setWhich(Number(e.target.value))}
-        sx={{ minWidth: 260, mt: 1 }}
-      >
-        {channel.references.map((r, i) => (
-          <MenuItem key={r.name} value={i} sx={{ minHeight: 48 }}>
-            {r.name} ± {r.tolerance} {channel.unit}
-          </MenuItem>
-        ))}
-      </TextField>
-      <ValueEntry
-        label="Reference shows"
-        unit={channel.unit}
-        isBusy={acts.isBusy}
-        none={null}
-        onRead={(shows, typed) =>
-          acts.read(
-            { ...measuredBeside('after'), kind: 'reference', u: its.tolerance / Math.sqrt(3) },
-            shows,
-            typed,
-          )
-        }
-      />
     </>
   );
 }

@@ -5,7 +5,6 @@ import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import Typography from '@mui/material/Typography';
-import NextLink from 'next/link';
 import { useState, type ReactNode } from 'react';
 import type { MeterFunction, MeterRange } from '@/core/circuit/meter';
 import {
@@ -17,7 +16,9 @@ import {
   type Measured,
 } from '@/core/circuit/session';
 import { gloved } from '../shared/theme';
-import { AsFound, AfterReconnecting, InHand, Reference } from './LoggerSteps';
+import { AsFound, AfterReconnecting, InHand } from './LoggerSteps';
+import { TerminalPicture } from './TerminalPicture';
+import { Together } from './Together';
 import { MeterEntry } from './MeterEntry';
 import { pointText } from '@/core/circuit/circuit';
 import { dialText, readingText, shownText } from './texts';
@@ -109,13 +110,8 @@ export function Steps(w: Working) {
       done: wasOff || seen.includes('picture') ? 'seen to' : null,
       body: (
         <>
-          <Typography>
-            From several angles, before anything is touched.{' '}
-            <NextLink href={`/stations/${w.stationId}/visit`}>Picture, on the visit</NextLink>
-          </Typography>
-          <Button sx={{ ...gloved, mt: 1 }} onClick={() => see('picture')}>
-            Go on
-          </Button>
+          <Typography>From several angles, before anything is touched.</Typography>
+          <TerminalPicture stationId={w.stationId} onTaken={() => see('picture')} />
         </>
       ),
     },
@@ -288,7 +284,7 @@ export function Steps(w: Working) {
             key: 'reference',
             title: 'A reference beside the sensor, where one is at hand',
             done: said(ofKind('reference')),
-            body: <Reference {...w} />,
+            body: <Together {...w} />,
           },
         ]),
     {

@@ -1,6 +1,7 @@
 import type { BenchSensorView } from '@/contract/bench';
 import type { MeterRange } from '@/core/circuit/meter';
 import type { Measured } from '@/core/circuit/session';
+import { mediumWords } from '@/core/circuit/together';
 import { ohmsText } from '@/core/circuit/words';
 import { formatValue } from '@/core/quantity/format';
 
@@ -42,6 +43,8 @@ export function readingText(
     case 'ohms':
     case 'zero':
       return shows === null ? 'over every range' : ohmsText(shows);
+    case 'placed':
+      return mediumWords[measured.medium!].name.toLowerCase();
     case 'counts':
       return `${shows ?? 0} of ${measured.u}`;
     default:

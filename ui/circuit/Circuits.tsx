@@ -8,6 +8,7 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useMutation } from '@tanstack/react-query';
+import equal from 'fast-deep-equal';
 import NextLink from 'next/link';
 import { useMemo, useState } from 'react';
 import { circuitOf, type CircuitsView, type OwnCircuitView } from '@/contract/bench';
@@ -55,7 +56,7 @@ export function Circuits({ initial }: { initial: CircuitsView }) {
   });
   useKeys({ 'mod+z': inHand.takeBack });
   const onFile = data.circuits.find((c) => c.id === drawn.id) ?? null;
-  const isSaved = onFile !== null && JSON.stringify(onFile.circuit) === JSON.stringify(circuit);
+  const isSaved = onFile !== null && equal(onFile.circuit, circuit);
   const open = (value: string) => {
     const saved = data.circuits.find((c) => c.id === value);
     const template = ownTemplates.find((t) => t.name === value);

@@ -31,7 +31,6 @@ export function ElementTable({ inHand, faulty }: { inHand: CircuitInHand; faulty
   ) => (
     <TextField
       size="small"
-      aria-label={`${label}, line ${i + 1}`}
       value={rows[i]![key]}
       onChange={(e) => put(i, { [key]: e.target.value }, key)}
       slotProps={{

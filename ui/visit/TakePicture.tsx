@@ -7,8 +7,8 @@ import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
 import { useState, type RefObject } from 'react';
 import { occasions, occasionWords, type Occasion } from '@/contract/photographs';
+import { RefusedPictures } from '../photograph/RefusedPictures';
 import { useSending } from '../photograph/useSending';
-import { ProblemNote } from '../shared/ProblemNote';
 import { gloved } from '../shared/theme';
 
 /** A picture in one press: the camera opens, and it is kept without its position. */
@@ -71,20 +71,7 @@ export function TakePicture({
             </Typography>
           ))}
       </Box>
-      {sending.list
-        .filter((s) => s.state === 'refused')
-        .map((s) => (
-          <Box key={s.id} sx={{ order: 1, flexBasis: '100%' }}>
-            <ProblemNote error={s.error}>
-              <Button size="small" onClick={() => sending.again(s)}>
-                Try it again
-              </Button>
-              <Button size="small" onClick={() => sending.drop(s.id)}>
-                Leave it out
-              </Button>
-            </ProblemNote>
-          </Box>
-        ))}
+      <RefusedPictures sending={sending} />
     </>
   );
 }
