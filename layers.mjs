@@ -21,6 +21,7 @@ export const layers = {
     may: ['contract', 'core', 'line'],
     packages: [
       'react',
+      'react-dom',
       'next',
       '@mui/',
       '@tanstack/react-query',

@@ -207,4 +207,12 @@ test('a circuit of one’s own: drawn as it is typed, wrong is said by name, mea
   await page.reload();
   await expect(page.getByText('S – G: 98 kΩ on 2 MΩ')).toBeVisible();
   await expectAccessible(page, 'circuit');
+
+  // The same table as a quick sum, and the other way round.
+  await visit(page, '/kit/calculator');
+  await choose(page, 'Conversion', 'A table from a CSV file');
+  await page.getByLabel(/paste it here/).fill('°C;kΩ\n0;339\n25;100\n50;35,4');
+  await expect(page.getByText('25 °C', { exact: true })).toBeVisible();
+  await page.getByRole('button', { name: /turn round/ }).click();
+  await expect(page.getByText('100000 Ω', { exact: true })).toBeVisible();
 });

@@ -46,8 +46,9 @@ export function normalOf(
 
 /** The unknowns for which the equations hold. */
 export function solveNormal({ size: n, scale, lower }: Normal, right: readonly number[]): number[] {
-  const x = Float64Array.from(right, (v, k) => v * scale[k]!);
+  const x = new Float64Array(n);
   for (let i = 0; i < n; i++) {
+    x[i] = right[i]! * scale[i]!;
     for (let k = 0; k < i; k++) x[i]! -= lower[i * n + k]! * x[k]!;
     x[i]! /= lower[i * n + i]!;
   }
@@ -58,14 +59,26 @@ export function solveNormal({ size: n, scale, lower }: Normal, right: readonly n
   return Array.from(x, (v, k) => v * scale[k]!);
 }
 
-/** Covariance of the unknowns, row by row. */
-export const covarianceOf = (normal: Normal): number[][] =>
-  Array.from({ length: normal.size }, (_, k) =>
-    solveNormal(
-      normal,
-      Array.from({ length: normal.size }, (__, i) => (i === k ? 1 : 0)),
-    ),
-  );
+/** Covariance of the unknowns, row by row: the lower triangle inverted, and that times itself. */
+export function covarianceOf({ size: n, scale, lower }: Normal): number[][] {
+  const inverse = new Float64Array(n * n);
+  for (let k = 0; k < n; k++) {
+    inverse[k * n + k] = 1 / lower[k * n + k]!;
+    for (let i = k + 1; i < n; i++) {
+      let sum = 0;
+      for (let j = k; j < i; j++) sum -= lower[i * n + j]! * inverse[j * n + k]!;
+      inverse[i * n + k] = sum / lower[i * n + i]!;
+    }
+  }
+  const found = Array.from({ length: n }, () => new Array<number>(n).fill(0));
+  for (let a = 0; a < n; a++)
+    for (let b = 0; b <= a; b++) {
+      let sum = 0;
+      for (let i = a; i < n; i++) sum += inverse[i * n + a]! * inverse[i * n + b]!;
+      found[a]![b] = found[b]![a] = sum * scale[a]! * scale[b]!;
+    }
+  return found;
+}
 
 /** ln of the determinant. */
 export function lnDeterminant({ size: n, scale, lower }: Normal): number {

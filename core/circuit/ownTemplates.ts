@@ -37,8 +37,8 @@ const circuit = (
 const ground: NodePair = ['EX', 'G'];
 /** A lead from the sensor to its terminal, off it. */
 const lead = (colour: string, from: string, terminal: string, ohms = '1.7'): readonly Part[] => [
-  ['lead', `lead ${colour}`, from, `${colour} end`, ohms, { tolerance: '20' }],
-  ['link', `under ${terminal}`, `${colour} end`, terminal, 'open'],
+  ['lead', `lead ${colour}`, from, colour, ohms, { tolerance: '20' }],
+  ['link', `under ${terminal}`, colour, terminal, 'open'],
 ];
 const says = (element: string, step: ConversionStep): Pick<OwnCircuit, 'says'> => ({
   says: { element, unit: '°C', conversion: step },
@@ -79,7 +79,7 @@ export const ownTemplates: readonly OwnCircuit[] = [
   circuit(
     'PRT, two wires',
     [['sensing', 'PRT', 'a', 'b', '105', platinum], ...lead('red', 'a', '1'), ...lead('white', 'b', '2')],
-    pt100,
+    { ...pt100, hidden: atSensor },
   ),
   circuit(
     'PRT, three wires',
@@ -89,7 +89,7 @@ export const ownTemplates: readonly OwnCircuit[] = [
       ...lead('white', 'b', '2'),
       ...lead('brown', 'b', '3'),
     ],
-    pt100,
+    { ...pt100, hidden: atSensor },
   ),
   circuit(
     'PRT, four wires',
@@ -100,7 +100,7 @@ export const ownTemplates: readonly OwnCircuit[] = [
       ...lead('white', 'b', '3'),
       ...lead('black', 'b', '4'),
     ],
-    pt100,
+    { ...pt100, hidden: atSensor },
   ),
   circuit(
     'Full bridge',

@@ -1,5 +1,5 @@
 import { shippedProfile } from '@/catalogue/profiles';
-import { mediaFor, mediumWords, togetherFor } from './together';
+import { besideOf, mediaFor, mediumWords, togetherFor } from './together';
 
 test('into water goes what is made to lie in it, or whose profile says so; other temperatures into a bag or the same air', () => {
   expect(mediaFor({}, 'waterTemperature')).toEqual(['water', 'bag', 'air']);
@@ -18,4 +18,16 @@ test('five minutes together (common practice, no source); the looser the contact
   expect(togetherFor).toBe(300);
   expect(mediumWords.water.apart).toBeLessThan(mediumWords.bag.apart);
   expect(mediumWords.bag.apart).toBeLessThan(mediumWords.air.apart);
+});
+
+test('a thermometer for water serves beside a sensor of soil; its own quantity comes first, humidity takes none', () => {
+  const offered = [
+    { quantity: 'humidity' },
+    { quantity: 'waterTemperature' },
+    { quantity: 'airTemperature' },
+  ] as const;
+  expect(besideOf('airTemperature', offered)).toBe(offered[2]);
+  expect(besideOf('soilTemperature', offered)).toBe(offered[1]);
+  expect(besideOf('humidity', offered.slice(1))).toBeNull();
+  expect(besideOf('dewPoint', offered)).toBeNull();
 });

@@ -29,6 +29,25 @@ export const mediumWords: Readonly<
 /** So long sensor and thermometer are left together before they count, s. Common practice, no source. */
 export const togetherFor = 300;
 
+const isTemperature = (quantity: QuantityCode): boolean =>
+  quantityOf(quantity).unit === '°C' && quantity !== 'dewPoint';
+
+/**
+ * Which quantities of an instrument are a reference for a sensor: its own first; brought to one temperature with it, a
+ * thermometer for anything else as well.
+ *
+ * @param quantity the sensor's
+ * @param offered those of an instrument
+ * @returns null where it is none
+ */
+export const besideOf = <Q extends { readonly quantity: QuantityCode }>(
+  quantity: QuantityCode,
+  offered: readonly Q[],
+): Q | null =>
+  offered.find((o) => o.quantity === quantity) ??
+  (isTemperature(quantity) ? offered.find((o) => isTemperature(o.quantity)) : undefined) ??
+  null;
+
 /** Temperatures of what a sensor lies in: it is made to be wet there. */
 const wet: readonly QuantityCode[] = ['waterTemperature', 'soilTemperature'];
 
@@ -43,6 +62,6 @@ export function mediaFor(
   { immersible = false }: Pick<SensorProfile, 'immersible'>,
   quantity: QuantityCode,
 ): readonly Medium[] {
-  if (quantityOf(quantity).unit !== '°C' || quantity === 'dewPoint') return [];
+  if (!isTemperature(quantity)) return [];
   return immersible || wet.includes(quantity) ? media : ['bag', 'air'];
 }

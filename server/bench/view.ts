@@ -1,5 +1,6 @@
 import { Op } from 'sequelize';
 import type { BenchSensorView, BenchSessionView, BenchView } from '@/contract/bench';
+import { besideOf } from '@/core/circuit/together';
 import { isMeasured, type CircuitLead } from '@/core/circuit/path';
 import { plainInput, type PathInput } from '@/core/circuit/pathInput';
 import { offLineReason } from '@/core/circuit/session';
@@ -65,11 +66,10 @@ export async function benchView(db: Database, stationId: string): Promise<BenchV
             decimals: decimalsOf(c.output!.resolution),
             value: last?.value ?? null,
             at: last ? new Date(last.at).toISOString() : null,
-            references: instruments.flatMap((r) =>
-              r.quantities
-                .filter((q) => q.quantity === c.row.quantity)
-                .map((q) => ({ name: `${r.name} ${r.serial}`, tolerance: q.tolerance })),
-            ),
+            references: instruments.flatMap((r) => {
+              const its = besideOf(c.row.quantity, r.quantities);
+              return its ? [{ name: `${r.name} ${r.serial}`, tolerance: its.tolerance }] : [];
+            }),
           };
         }),
         setup: setupOf(graph, i),

@@ -4,6 +4,7 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import type { BenchSensorView, MeterView } from '@/contract/bench';
 import type { PathInput } from '@/core/circuit/pathInput';
+import { MeterField } from './MeterField';
 
 /** Which meter, and what the logger's input brings that its description does not say. */
 export function SetupFields({
@@ -35,20 +36,7 @@ export function SetupFields({
   );
   return (
     <>
-      <TextField
-        select
-        size="medium"
-        label="Meter"
-        value={meterId}
-        onChange={(e) => onMeter(e.target.value)}
-        sx={{ minWidth: 220 }}
-      >
-        {meters.map((m) => (
-          <MenuItem key={m.id} value={m.id} sx={{ minHeight: 48 }}>
-            {m.name} {m.serial}
-          </MenuItem>
-        ))}
-      </TextField>
+      <MeterField meters={meters} meterId={meterId} onMeter={onMeter} />
       {connection.kind === 'prt' && connection.wires > 2 && (
         <TextField
           select

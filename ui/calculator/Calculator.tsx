@@ -22,16 +22,17 @@ const all: Readonly<Record<string, Any>> = {
   ...otherFormulas,
 };
 const start = (f: Any) => Object.fromEntries(f.numbers.map((x) => [x.key, String(x.begin)]));
+const first = 'callendar-van-dusen';
 /** A table has no formula of its own: it is read from a file. */
 const ofTable = 'table';
 
 /** Every conversion as a quick sum: both ways, with its formula, its source and what an uncertainty becomes. */
 export function Calculator() {
-  const [which, setWhich] = useState('callendar-van-dusen');
+  const [which, setWhich] = useState(first);
   const formula = all[which] ?? null;
-  const [numbers, setNumbers] = useState(start(formula!));
+  const [numbers, setNumbers] = useState(() => start(all[first]!));
   const [table, setTable] = useState<CsvTable | null>(null);
-  const [begin, setBegin] = useState(String(formula!.begin));
+  const [begin, setBegin] = useState(() => String(all[first]!.begin));
   const typed = Object.fromEntries(Object.entries(numbers).map(([k, v]) => [k, numberOf(v)]));
   const words = formula
     ? { from: formula.from, to: formula.to, formula: formula.formula, source: formula.source }

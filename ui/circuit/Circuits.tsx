@@ -19,8 +19,10 @@ import { newId, send } from '../shared/api';
 import { useMay, usePerson } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
 import { saveTextAsFile } from '../shared/saveAsFile';
+import { sheet } from '../shared/sheet';
 import { gloved } from '../shared/theme';
 import { useKeys } from '../shared/useKeys';
+import { usePrinting } from '../shared/usePrinting';
 import { useView } from '../shared/useView';
 import { ElementTable } from './ElementTable';
 import { Measured } from './Measured';
@@ -54,6 +56,7 @@ export function Circuits({ initial }: { initial: CircuitsView }) {
       await changed();
     },
   });
+  const isPrinting = usePrinting();
   useKeys({ 'mod+z': inHand.takeBack });
   const onFile = data.circuits.find((c) => c.id === drawn.id) ?? null;
   const isSaved = onFile !== null && equal(onFile.circuit, circuit);
@@ -68,7 +71,7 @@ export function Circuits({ initial }: { initial: CircuitsView }) {
   const nodes = nodesOf(circuit);
   const on = clips && clips.every((n) => nodes.includes(n)) ? clips : null;
   return (
-    <>
+    <Box {...(isPrinting && { 'data-scheme': 'light', className: 'sheet', sx: sheet })}>
       <Box
         sx={{
           display: 'flex',
@@ -267,7 +270,7 @@ export function Circuits({ initial }: { initial: CircuitsView }) {
           onClips={setClips}
         />
       )}
-    </>
+    </Box>
   );
 }
 

@@ -14,6 +14,7 @@ import { ownMeasured } from '@/core/circuit/ownMeasured';
 import { planMeasurement, type PlannedCircuit } from '@/core/circuit/plan';
 import { ohmsText } from '@/core/circuit/words';
 import { MeterEntry } from '../bench/MeterEntry';
+import { MeterField } from '../bench/MeterField';
 import { PairsTable, partsText, PlanFoot } from '../bench/PairsTable';
 import { dialText } from '../bench/texts';
 import { Sum } from '../shared/Sum';
@@ -100,22 +101,7 @@ export function Measured({
           <Typography variant="h2" sx={{ flexGrow: 1 }}>
             What to measure
           </Typography>
-          {meters.length > 0 && (
-            <TextField
-              select
-              size="medium"
-              label="Meter"
-              value={meterId}
-              onChange={(e) => setMeterId(e.target.value)}
-              sx={{ minWidth: 220 }}
-            >
-              {meters.map((m) => (
-                <MenuItem key={m.id} value={m.id} sx={{ minHeight: 48 }}>
-                  {m.name} {m.serial}
-                </MenuItem>
-              ))}
-            </TextField>
-          )}
+          {meters.length > 0 && <MeterField meters={meters} meterId={meterId} onMeter={setMeterId} />}
         </Box>
         <Typography sx={{ mb: 1 }}>
           Volts, AC and DC, between the points come first; ohms only where both are near nothing.
@@ -142,7 +128,11 @@ export function Measured({
         )}
       </Box>
       {meter && (
-        <Box component="section" aria-label="Readings">
+        <Box
+          component="section"
+          aria-label="Readings"
+          sx={readings.length === 0 ? { displayPrint: 'none' } : undefined}
+        >
           <Typography variant="h2">What it showed</Typography>
           <Box sx={{ displayPrint: 'none' }}>
             <Typography>
