@@ -155,6 +155,8 @@ export interface CaptureReading {
   referenceTemperature?: EnteredValue;
   /** Live values watched before the capture: logger stamp in s, base unit. */
   watched: { t: number; value: number }[];
+  /** When the sensor was placed or something round it changed, logger stamp in s; left out where it hangs as it hung. */
+  placedAt?: number;
   /** What the logger's own display said, where it was read off there instead of asked for. */
   typed?: TypedSensor;
   /** Set when the person was asked about an odd value and stands by it. */
@@ -178,6 +180,7 @@ export const captureReading = shape<CaptureReading>({
       a.max(2000),
     ),
   ),
+  placedAt: finite(),
   typed: shape<TypedSensor>({
     sensor: must(entered),
     sensorTemperature: entered,

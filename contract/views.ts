@@ -2,6 +2,7 @@ import type { ExchangeFault } from '@/core/bus/faultAdvice';
 import type { SerialSettings } from '@/core/bus/serial';
 import type { Budget, School } from '@/core/check/budget';
 import type { Settling } from '@/core/check/settling';
+import type { Taken } from '@/core/check/taken';
 import type { Convergence, Verdict } from '@/core/check/verdict';
 import type { QuantityCode } from '@/core/quantity/quantity';
 import type { Unit } from '@/core/quantity/unit';
@@ -285,6 +286,8 @@ export interface CheckReadingView {
   sensorDewPoint: number | null;
   referenceDewPoint: number | null;
   difference: number;
+  /** Humidities compared as they read, since both hung in one air. */
+  inOneAir: boolean;
   sum: string;
   settling: Settling;
   excludedReason: string | null;
@@ -309,6 +312,7 @@ export interface CheckView {
   settleBand: number;
   sensorTolerance: number;
   sensorResolution: number;
+  sensorResponse: number;
   accuracyRatioText: string;
   outOfDateReason: string | null;
   adjustIn: 'device' | 'record';
@@ -336,6 +340,10 @@ export interface CheckView {
   }[];
   pendingAction: OpenActionView | null;
   convergence: Convergence | null;
+  /** Whether the device took the offset it was given last; null where that cannot be told. */
+  taken: Taken | null;
+  /** How many of the repeats tell something of their own. */
+  telling: number;
   asFound: number | null;
   asLeft: number | null;
   limit: number | null;

@@ -6,7 +6,8 @@ import { accuracyRatioText, toleranceBudget } from './check/budget';
 import { driftOutlook } from './check/drift';
 import { compareHumidity, temperatureShare } from './check/humidityComparison';
 import { judgePlausible } from './check/plausible';
-import { judgeSettling, projectFinal } from './check/settling';
+import { projectFinal } from './check/projection';
+import { judgeSettling } from './check/settling';
 import { combine, coverageFactor, normalizedError, readTo, rectangular, repeats } from './check/uncertainty';
 import { judge, judgeConvergence } from './check/verdict';
 import { dewPoint, humidityAt, humidityPerDegree, saturationPressure } from './moistAir/humidity';
@@ -93,12 +94,15 @@ test.each<[string, () => unknown]>([
   [
     'humidity beyond 105 %RH',
     () =>
-      compareHumidity({
-        sensorHumidity: 50,
-        sensorTemperature: 20,
-        referenceHumidity: 200,
-        referenceTemperature: 20,
-      }),
+      compareHumidity(
+        {
+          sensorHumidity: 50,
+          sensorTemperature: 20,
+          referenceHumidity: 200,
+          referenceTemperature: 20,
+        },
+        null,
+      ),
   ],
   ['a share of a negative tolerance', () => temperatureShare(20, 50, -1)],
   [

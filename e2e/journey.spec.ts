@@ -183,7 +183,7 @@ test('6a · Check: a good sensor agrees and is left alone; a slipped digit is ca
   await page.getByLabel('Reference reads').fill('');
   for (let i = 1; i <= 3; i++) await captureSettled(page, new RegExp(`^Capture ${i} of 3: take`));
   await expect(page.getByRole('status', { name: 'Verdict' })).toContainText('They agree: leave it alone');
-  await expect(page.getByText('Plain sum of tolerances (judges)')).toBeVisible();
+  await expect(page.getByText('GUM (judges)')).toBeVisible();
   await expect(page.getByText(/Eₙ =/)).toBeVisible();
   await page.getByRole('button', { name: 'Close the check' }).click();
   await expect(page.getByText('Closed')).toBeVisible();
@@ -236,7 +236,7 @@ test('6d · Check: breath on the sensor: moving, with where it is heading', asyn
     sensor: {
       serial: 'TH3-1188',
       quantity: 'humidity',
-      truth: { noise: 0.03, disturbed: { at: Date.now(), size: 14, tau: 30 } },
+      truth: { noise: 0.03, disturbed: { at: Date.now(), size: 14, tau: 15 } },
     },
   });
   await beginCheck(page, 'ARCH-1', /Lantern room humidity/, 'Lantern room');

@@ -88,7 +88,7 @@ export const scenarioStations: readonly ScenarioStation[] = [
         zone: 'Map store',
         climate: indoor(15.2, 51),
         cable: 8,
-        drift: { quantity: 'humidity', perDay: 0.072, sinceDays: 88 },
+        drift: { quantity: 'humidity', perDay: 0.0575, sinceDays: 88 },
       },
     ],
   },

@@ -12,6 +12,8 @@ export const plainCheckPlan: CheckPlan = {
   guard: 2,
   sensorTolerance: 0.3,
   sensorResolution: 0.01,
+  sensorResponse: 0,
+  pools: false,
   referenceTolerance: 0.2,
   referenceResolution: 0.1,
   referenceRange: [-20, 60],

@@ -1,4 +1,5 @@
 import { notNegative, positive } from '../valid';
+import { pooledRepeatability, together, type Repeatability } from './repeatability';
 import {
   combine,
   normalizedError,
@@ -19,6 +20,10 @@ export interface BudgetInput {
   readonly sensorResolution: number;
   readonly referenceTolerance: number;
   readonly referenceResolution: number;
+  /** Repeatability of earlier checks of the sensor; left out for none. */
+  readonly earlier?: Repeatability | null;
+  /** How many of the differences tell something of their own; all of them where left out. */
+  readonly telling?: number;
   /** Further limits ± that enter both schools, e.g. temperature's share of a humidity comparison. */
   readonly further?: readonly { readonly name: string; readonly limit: number }[];
 }
@@ -31,6 +36,8 @@ export interface Budget {
   readonly gum: Combined & { readonly contributions: readonly Contribution[] };
   /** Eₙ of the mean difference. */
   readonly en: number;
+  /** Whether anything says how far one repeat scatters: its own repeats, or those of earlier checks. */
+  readonly hasRepeatability: boolean;
   /** Sensor tolerance ÷ reference tolerance: how much better the reference is. */
   readonly accuracyRatio: number;
 }
@@ -57,7 +64,7 @@ export function toleranceBudget(input: BudgetInput): Budget {
     { name: 'reference', limit: referenceTolerance },
     ...further,
   ];
-  const spread = repeats('repeats', differences);
+  const spread = repeatsOf(input);
   const sensorSide = [
     rectangular('sensor tolerance', sensorTolerance),
     readTo('sensor resolution', input.sensorResolution),
@@ -74,7 +81,29 @@ export function toleranceBudget(input: BudgetInput): Budget {
     sum: { limit: parts.reduce((s, p) => s + p.limit, 0), parts },
     gum: { ...combine(contributions), contributions },
     en: normalizedError(meanDifference, 0, combine(sensorSide).U, combine(referenceSide).U),
+    hasRepeatability: spread !== null,
     accuracyRatio: sensorTolerance / referenceTolerance,
+  };
+}
+
+/**
+ * What the repeats leave open of their mean: their own scatter together with that of earlier checks, over as many as tell
+ * something of their own. Null where nothing says how far one scatters.
+ */
+function repeatsOf({
+  differences,
+  earlier = null,
+  telling = differences.length,
+}: BudgetInput): Contribution | null {
+  const n = Math.max(1, Math.min(telling, differences.length));
+  if (!earlier && n === differences.length) return repeats('repeats', differences);
+  const known = together(pooledRepeatability([differences]), earlier);
+  if (!known) return null;
+  return {
+    name: earlier ? 'repeats, with those of earlier checks' : 'repeats',
+    u: known.s / Math.sqrt(n),
+    dof: known.dof,
+    sum: `${Number(known.s.toPrecision(3))} / √${n}`,
   };
 }
 

@@ -176,12 +176,16 @@ describe('verdict', () => {
 
 describe('humidity compared at one temperature', () => {
   test('22 °C/56 % against 24 °C/54 %: 2 % apart to the eye, 4.4 % apart in air; dew points 12.8 and 14.1 °C', () => {
-    const c = compareHumidity({
-      sensorHumidity: 54,
-      sensorTemperature: 24,
-      referenceHumidity: 56,
-      referenceTemperature: 22,
-    });
+    const c = compareHumidity(
+      {
+        sensorHumidity: 54,
+        sensorTemperature: 24,
+        referenceHumidity: 56,
+        referenceTemperature: 22,
+      },
+      { sensor: 0.3, reference: 0.2 },
+    );
+    expect(c.method).toBe('brought');
     expect(c.referenceAtSensor).toBeCloseTo(49.6, 1);
     expect(c.difference).toBeCloseTo(4.4, 1);
     expect(c.referenceDewPoint).toBeCloseTo(12.8, 1);
@@ -189,13 +193,29 @@ describe('humidity compared at one temperature', () => {
   });
   test('one temperature: the plain difference', () => {
     expect(
-      compareHumidity({
-        sensorHumidity: 52,
-        sensorTemperature: 20,
-        referenceHumidity: 50,
-        referenceTemperature: 20,
-      }).difference,
+      compareHumidity(
+        {
+          sensorHumidity: 52,
+          sensorTemperature: 20,
+          referenceHumidity: 50,
+          referenceTemperature: 20,
+        },
+        null,
+      ).difference,
     ).toBeCloseTo(2, 10);
+  });
+  test('in one air as far as both thermometers can tell, humidities are compared as they read', () => {
+    const pair = {
+      sensorHumidity: 52,
+      sensorTemperature: 20.3,
+      referenceHumidity: 50,
+      referenceTemperature: 20,
+    };
+    expect(compareHumidity(pair, { sensor: 0.3, reference: 0.2 })).toMatchObject({
+      method: 'direct',
+      difference: 2,
+    });
+    expect(compareHumidity(pair, { sensor: 0.1, reference: 0.1 }).method).toBe('brought');
   });
   test('a thermometer wrong by 0.3 °C moves 55 %RH at 15 °C by about 1 %RH', () => {
     expect(temperatureShare(15, 55, 0.3)).toBeCloseTo(1.06, 1);

@@ -10,26 +10,53 @@ export interface HumidityPair {
   readonly referenceTemperature: number;
 }
 
+/** Tolerances of both thermometers, ± °C. */
+export interface Thermometers {
+  readonly sensor: number;
+  readonly reference: number;
+}
+
 export interface HumidityComparison {
-  /** What the reference's air would read at the sensor's temperature, %RH. */
+  /**
+   * direct: in one air as far as the thermometers can tell, compared as they read. brought: the reference's air brought
+   * to the sensor's temperature, which adds what both thermometers may be off.
+   */
+  readonly method: 'direct' | 'brought';
+  /** What the reference's air would read where it is compared, %RH. */
   readonly referenceAtSensor: number;
-  /** Sensor − reference, both at the sensor's temperature, %RH. */
+  /** Sensor − reference, %RH. */
   readonly difference: number;
   readonly sensorDewPoint: number;
   readonly referenceDewPoint: number;
 }
 
+/** How far two places in one moving air may truly be apart, ± °C: it enters a direct comparison. Our own choice. */
+export const oneAir = 0.2;
+
 /**
- * Compares two humidity readings at one temperature, the sensor's own: 22 °C/56 % and 24 °C/54 %
- * are not 2 % apart. Same vapour pressure, WMO-No. 8 Annex 4.B; ranges and refusals as there.
+ * Compares two humidity readings. While their temperatures differ by less than both thermometers may be off together
+ * (JCGM 100:2008, at 95 %), they hang in one air: bringing one to the other's temperature would add the thermometers'
+ * errors to a difference that is none. Further apart 22 °C/56 % and 24 °C/54 % are not 2 % apart: then the reference's
+ * air is brought to the sensor's temperature, same vapour pressure, WMO-No. 8 Annex 4.B; ranges and refusals as there.
+ *
+ * @param pair both readings
+ * @param thermometers tolerances; null brings them to one temperature whatever they differ by
  */
-export function compareHumidity(pair: HumidityPair): HumidityComparison {
-  const referenceAtSensor = humidityAt(
-    pair.referenceHumidity,
-    pair.referenceTemperature,
-    pair.sensorTemperature,
-  );
+export function compareHumidity(pair: HumidityPair, thermometers: Thermometers | null): HumidityComparison {
+  const apart = Math.abs(pair.sensorTemperature - pair.referenceTemperature);
+  const isOneAir =
+    thermometers !== null &&
+    apart <=
+      (2 *
+        Math.hypot(
+          notNegative('tolerance of the sensor’s thermometer', thermometers.sensor),
+          notNegative('tolerance of the reference’s thermometer', thermometers.reference),
+        )) /
+        Math.sqrt(3);
+  const brought = humidityAt(pair.referenceHumidity, pair.referenceTemperature, pair.sensorTemperature);
+  const referenceAtSensor = isOneAir ? pair.referenceHumidity : brought;
   return {
+    method: isOneAir ? 'direct' : 'brought',
     referenceAtSensor,
     difference: pair.sensorHumidity - referenceAtSensor,
     sensorDewPoint: dewPoint(pair.sensorTemperature, pair.sensorHumidity),

@@ -1,3 +1,4 @@
+import { differenceOf } from './comparison';
 import { quantityOf, type QuantityCode } from '../quantity/quantity';
 import { unitsLike, valueToBase, type Unit } from '../quantity/unit';
 
@@ -44,7 +45,7 @@ export function judgePlausible(input: PlausibleInput): Plausibility {
   const [low, high] = input.range ?? quantityOf(input.quantity).range;
   if (base < low || base > high)
     return { kind: 'outside-range', low, high, meant: suggest(input, [low, high]) };
-  if (input.sensor !== null && Math.abs(base - input.sensor) > input.far)
+  if (input.sensor !== null && Math.abs(differenceOf(input.quantity, base, input.sensor)) > input.far)
     return { kind: 'far-off', from: input.sensor, meant: suggest(input, [low, high]) };
   return { kind: 'plausible' };
 }
@@ -53,7 +54,8 @@ function suggest(input: PlausibleInput, [low, high]: readonly [number, number]):
   const { sensor, far } = input;
   const { unit: base } = quantityOf(input.quantity);
   if (sensor === null) return null;
-  const fits = (v: number) => v >= low && v <= high && Math.abs(v - sensor) <= far;
+  const fits = (v: number) =>
+    v >= low && v <= high && Math.abs(differenceOf(input.quantity, v, sensor)) <= far;
   const candidates: Suggestion[] = [
     ...[10, 0.1, 100, 0.01].map((f) => ({
       why: 'decimal-point' as const,

@@ -1,12 +1,13 @@
 import { roundTo } from '../quantity/format';
 import { finite, notNegative, positive, whole } from '../valid';
 import type { Budget, School } from './budget';
+import { standardDeviation } from './uncertainty';
 
 export type Verdict =
   | { readonly kind: 'agree' }
   | { readonly kind: 'adjust'; readonly by: number }
   | { readonly kind: 'beyond-guard'; readonly guard: number }
-  | { readonly kind: 'not-settled'; readonly why: 'moving' | 'scattered' | 'too-few' };
+  | { readonly kind: 'not-settled'; readonly why: 'moving' | 'scattered' | 'too-few' | 'one-alone' };
 
 export interface VerdictInput {
   readonly budget: Budget;
@@ -18,6 +19,8 @@ export interface VerdictInput {
   readonly differences: readonly number[];
   /** Whether each captured repeat was taken from a settled reading. */
   readonly settled: readonly boolean[];
+  /** Whether one repeat alone, of which nothing says how far it scatters, decides nothing. */
+  readonly needsRepeatability?: boolean;
   /** Decimals the device can take an offset in. */
   readonly decimals: number;
 }
@@ -26,7 +29,8 @@ export interface VerdictInput {
  * What a comparison means. In order: repeats that are too few, unsettled or scattered decide
  * nothing; inside the tolerance the sensor is left alone (an adjustment would chase noise); beyond
  * the guard nothing is adjusted at once; only then an adjustment is proposed.
- * Scattered means that the repeats spread further than the tolerance itself. Common practice, no source.
+ * Scattered means that one repeat deviates from the next by more than half of the tolerances together, however many
+ * there are. Common practice, no source.
  */
 export function judge(input: VerdictInput): Verdict {
   const { budget, differences } = input;
@@ -34,14 +38,18 @@ export function judge(input: VerdictInput): Verdict {
   whole('planned repeats', input.plannedRepeats, 1);
   if (differences.length < input.plannedRepeats) return { kind: 'not-settled', why: 'too-few' };
   if (!input.settled.every(Boolean)) return { kind: 'not-settled', why: 'moving' };
-  const spread = Math.max(...differences) - Math.min(...differences);
-  if (spread > budget.sum.limit) return { kind: 'not-settled', why: 'scattered' };
+  if (input.needsRepeatability && !budget.hasRepeatability) return { kind: 'not-settled', why: 'one-alone' };
+  if (standardDeviation(differences) > scattered * budget.sum.limit)
+    return { kind: 'not-settled', why: 'scattered' };
   const size = Math.abs(budget.meanDifference);
   if (within(size, limitOf(budget, input.school))) return { kind: 'agree' };
   if (size > input.guard) return { kind: 'beyond-guard', guard: input.guard };
   const by = roundTo(-budget.meanDifference, input.decimals);
   return by === 0 ? { kind: 'agree' } : { kind: 'adjust', by };
 }
+
+/** Standard deviation of one difference, share of the limit, from which on nothing is decided. */
+const scattered = 0.5;
 
 /** Exactly on the line is inside; the binary residue of a mean is no difference. */
 const within = (size: number, limit: number): boolean => size <= limit * (1 + 1e-9);

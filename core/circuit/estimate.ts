@@ -1,5 +1,5 @@
 import type { Circuit, CircuitElement } from './circuit';
-import { covarianceOf, normalOf, solveNormal } from './leastSquares';
+import { covarianceOf, normalOf, solveNormal } from '../fit/leastSquares';
 import { between, slopesOf, solve, stateOf, tapsOf, type State } from './state';
 import { dialsOf, isOneDial, type MeterRange } from './meter';
 

@@ -1,5 +1,5 @@
 import type { Model } from './explanation';
-import { covarianceOf, lnDeterminant, normalOf, solveNormal } from './leastSquares';
+import { covarianceOf, lnDeterminant, normalOf, solveNormal } from '../fit/leastSquares';
 import { dialsOf, isOneDial, meterLimit, type MeterRange } from './meter';
 import { clipsLeave, type Measurement, type Observation } from './measurement';
 import { predictorOf, type Predictor } from './predict';

@@ -1,8 +1,21 @@
 import type { School } from '@/core/check/budget';
 import type { CheckPlan } from '@/core/check/plan';
-import type { Projection, Settling } from '@/core/check/settling';
+import type { Projection } from '@/core/check/projection';
+import type { Settling } from '@/core/check/settling';
 import { finite, quantity, unit } from '@/schema/pieces';
-import { anything, must, number, oneOf, orNull, pairOf, record, shape, text, unionBy } from '@/schema/shape';
+import {
+  anything,
+  must,
+  number,
+  oneOf,
+  orNull,
+  pairOf,
+  record,
+  shape,
+  text,
+  unionBy,
+  yesNo,
+} from '@/schema/shape';
 import { stored } from './stored';
 
 const anyNumber = must(number((n) => n.unsafe()));
@@ -13,6 +26,7 @@ const temperature = shape<NonNullable<CheckPlan['temperature']>>({
   sensorTolerance: anyNumber,
   referenceTolerance: anyNumber,
   referenceRange: range,
+  direct: must(yesNo()),
 });
 export const storedCheckPlan = stored(
   'plan of a check',
@@ -27,6 +41,8 @@ export const storedCheckPlan = stored(
     guard: anyNumber,
     sensorTolerance: anyNumber,
     sensorResolution: anyNumber,
+    sensorResponse: anyNumber,
+    pools: must(yesNo()),
     referenceTolerance: anyNumber,
     referenceResolution: anyNumber,
     referenceRange: range,
@@ -35,6 +51,15 @@ export const storedCheckPlan = stored(
     adjustIn: must(oneOf<CheckPlan['adjustIn']>()('device', 'record')),
     decimals: anyNumber,
   }),
+  [
+    // Before, a check was judged by its own repeats, and humidity was always brought to one temperature.
+    ({ temperature: its, ...plan }) => ({
+      ...plan,
+      sensorResponse: 0,
+      pools: false,
+      temperature: its && { ...(its as object), direct: false },
+    }),
+  ],
 );
 
 /** What a check came to, as far as it is read again; the whole budget is kept beside it. */

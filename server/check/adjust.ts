@@ -34,7 +34,7 @@ export async function adjust(
   if (check.adjustments.some((a) => a.id === request.adjustmentId)) return { state: 'done', says: null };
   const { plan } = check;
   const unit = quantityOf(plan.quantity).unit;
-  const evaluation = evaluateCheck(plan, check.readings, check.adjustments);
+  const evaluation = evaluateCheck(check, check.adjustments);
   if (evaluation.proposed === null)
     throw inTheWay(
       'nothing-to-adjust',
@@ -126,7 +126,7 @@ async function requireNextRound(
   tx: Transaction,
 ): Promise<void> {
   const check = await loadOpenCheck(ctx.db, head.stationId, head.checkId, tx);
-  const { proposed, limit } = evaluateCheck(check.plan, check.readings, check.adjustments);
+  const { proposed, limit } = evaluateCheck(check, check.adjustments);
   // A reading excluded or taken meanwhile may call for something else.
   const asked = head.by;
   if (

@@ -1,7 +1,10 @@
 import type { CaptureReading, EnteredValue, ExcludeReading, TypedSensor } from '@/contract/requests';
+import { differenceOf, onALine } from '@/core/check/comparison';
 import { compareHumidity } from '@/core/check/humidityComparison';
+import { settlingRule, thermometersOf } from '@/core/check/plan';
 import { judgePlausible, type Plausibility } from '@/core/check/plausible';
-import { judgeSettling, type Settling, type TimedValue } from '@/core/check/settling';
+import { judgeSettling, type Settling } from '@/core/check/settling';
+import type { TimedValue } from '@/core/check/timedValue';
 import { differenceSum, formatAge, formatDifference, formatValue } from '@/core/quantity/format';
 import { quantityOf, type QuantityCode } from '@/core/quantity/quantity';
 import { convertible, valueFromBase, valueToBase } from '@/core/quantity/unit';
@@ -47,7 +50,7 @@ export async function captureReading(
   );
   const pair = plan.temperature ? humidityPair(check, request, sensor, live.temperature, reference) : null;
   const settling = settlingOf(check, request, { t: live.t, value: sensor });
-  const difference = pair ? pair.compared.difference : sensor - reference;
+  const difference = pair ? pair.compared.difference : differenceOf(plan.quantity, sensor, reference);
   const q = quantityOf(plan.quantity);
   const d = plan.decimals;
   const compared = pair?.compared.referenceAtSensor ?? reference;
@@ -98,7 +101,7 @@ export async function captureReading(
       kind: 'check',
       text:
         `${phase === 'as-found' ? 'As found' : 'Verification'} ${number} of ${check.channel.name}: sensor ${formatValue(sensor, d)}${request.typed ? ' read off the display' : ''}, ` +
-        `reference ${formatValue(reference, d)} ${q.unit}${pair ? ` (${formatValue(compared, d)} at the sensor's ${formatValue(pair.sensorTemperature, 2)} °C)` : ''}, ${settling.state === 'said' ? 'said to stand still' : settling.state}`,
+        `reference ${formatValue(reference, d)} ${q.unit}${pair ? (pair.compared.method === 'direct' ? ` (in one air, ${formatValue(pair.sensorTemperature, 2)} and ${formatValue(pair.referenceTemperature, 2)} °C)` : ` (${formatValue(compared, d)} at the sensor's ${formatValue(pair.sensorTemperature, 2)} °C)`) : ''}, ${settling.state === 'said' ? 'said to stand still' : settling.state}`,
       sum: `${differenceSum(sensor, compared, d)} ${q.unit}`,
       action: 'check.capture',
       subject: { checkId, readingId: request.readingId },
@@ -161,11 +164,7 @@ function settlingOf({ plan }: LoadedCheck, request: CaptureReading, now: TimedVa
       : { state: 'watching', watched: 0, window: plan.settleWindow };
   const watched: TimedValue[] = [...request.watched].sort((a, b) => a.t - b.t);
   if (now.t > (watched.at(-1)?.t ?? -Infinity)) watched.push(now);
-  return judgeSettling(watched, {
-    window: plan.settleWindow,
-    band: plan.settleBand,
-    resolution: plan.sensorResolution,
-  });
+  return judgeSettling(onALine(plan.quantity, watched), settlingRule(plan, request.placedAt ?? null));
 }
 
 function humidityPair(
@@ -213,12 +212,15 @@ function humidityPair(
       'Air of 0 %RH has no dew point to compare.',
       'Look at the instruments: one of them is broken or switched off.',
     );
-  const compared = compareHumidity({
-    sensorHumidity: sensor,
-    sensorTemperature,
-    referenceHumidity: reference,
-    referenceTemperature,
-  });
+  const compared = compareHumidity(
+    {
+      sensorHumidity: sensor,
+      sensorTemperature,
+      referenceHumidity: reference,
+      referenceTemperature,
+    },
+    thermometersOf(check.plan),
+  );
   return { compared, sensorTemperature, referenceTemperature };
 }
 

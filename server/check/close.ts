@@ -41,7 +41,7 @@ export async function closeCheck(
         'An adjustment was made in this check.',
         'Verify it and close the check, so that as left is known.',
       );
-    const evaluation = evaluateCheck(check.plan, check.readings, check.adjustments);
+    const evaluation = evaluateCheck(check, check.adjustments);
     const outcome = request.abandon ? 'abandoned' : outcomeOf(evaluation, check.adjustments.length);
     const q = quantityOf(check.plan.quantity);
     const d = check.plan.decimals;

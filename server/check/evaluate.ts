@@ -1,11 +1,19 @@
 import { toleranceBudget, type Budget } from '@/core/check/budget';
-import { temperatureShare } from '@/core/check/humidityComparison';
+import {
+  compareHumidity,
+  oneAir,
+  temperatureShare,
+  type HumidityComparison,
+} from '@/core/check/humidityComparison';
+import { repeatsThatTell, type Repeatability } from '@/core/check/repeatability';
+import { judgeTaken, type Taken } from '@/core/check/taken';
 import { mean } from '@/core/check/uncertainty';
 import { atRest } from '@/core/check/settling';
 import { judge, judgeConvergence, limitOf, type Convergence, type Verdict } from '@/core/check/verdict';
 import { roundTo } from '@/core/quantity/format';
 import type { AdjustmentRow, CheckReadingRow } from '@/db/rows';
-import type { CheckPlan } from '@/core/check/plan';
+import { thermometersOf, type CheckPlan } from '@/core/check/plan';
+import type { LoadedCheck } from './load';
 
 export interface Evaluation {
   readonly budget: Budget | null;
@@ -14,15 +22,21 @@ export interface Evaluation {
   readonly asFound: number | null;
   readonly asLeft: number | null;
   readonly convergence: Convergence | null;
+  /** Whether the device took the offset it was given last; null where that cannot be told. */
+  readonly taken: Taken | null;
+  /** How many of the repeats tell something of their own. */
+  readonly telling: number;
   /** What to add to the sensor's value now, if anything is proposed; base unit. */
   readonly proposed: number | null;
 }
 
+/** What is judged: the plan, what was read, how far the sensor's differences scattered before. */
+type Judged = Pick<LoadedCheck, 'plan' | 'readings' | 'earlier'>;
+
 /** What the readings of a check say so far: as found, verdict, and after adjusting, as left. */
 export function evaluateCheck(
-  plan: CheckPlan,
-  readings: readonly CheckReadingRow[],
-  adjustments: readonly Pick<AdjustmentRow, 'round'>[],
+  { plan, readings, earlier }: Judged,
+  adjustments: readonly Pick<AdjustmentRow, 'round' | 'previous' | 'resulting'>[],
 ): Evaluation {
   const used = readings.filter((r) => !r.excludedAt);
   const found = used.filter((r) => r.phase === 'as-found');
@@ -35,8 +49,11 @@ export function evaluateCheck(
       asLeft: null,
       convergence: null,
       proposed: null,
+      taken: null,
+      telling: 0,
     };
-  const budget = budgetOf(plan, found);
+  const telling = plan.pools ? repeatsThatTell(found.map(seconds), plan.sensorResponse) : found.length;
+  const budget = budgetOf(plan, found, earlier, telling);
   const limit = limitOf(budget, plan.school);
   const differences = found.map((r) => r.difference);
   const verdict = judge({
@@ -45,6 +62,7 @@ export function evaluateCheck(
     guard: plan.guard,
     plannedRepeats: plan.repeats,
     differences,
+    needsRepeatability: plan.pools,
     decimals: plan.decimals,
     settled: found.map((r) => atRest(r.settling)),
   });
@@ -65,16 +83,58 @@ export function evaluateCheck(
       : convergence?.kind === 'try-again'
         ? roundTo(-convergence.remaining, plan.decimals)
         : null;
-  return { budget, verdict, limit, asFound: budget.meanDifference, asLeft, convergence, proposed };
+  return {
+    budget,
+    verdict,
+    limit,
+    asFound: budget.meanDifference,
+    asLeft,
+    convergence,
+    proposed,
+    taken: plan.pools ? takenBy(plan, used, earlier, adjustments) : null,
+    telling,
+  };
 }
 
-function budgetOf(plan: CheckPlan, found: readonly CheckReadingRow[]): Budget {
+const seconds = (r: CheckReadingRow): number => r.occurredAt.getTime() / 1000;
+
+/** Whether the last adjustment was taken as it was given: by the readings before it and after it. */
+function takenBy(
+  plan: CheckPlan,
+  used: readonly CheckReadingRow[],
+  earlier: Repeatability | null,
+  adjustments: readonly Pick<AdjustmentRow, 'round' | 'previous' | 'resulting'>[],
+): Taken | null {
+  const last = adjustments.at(-1);
+  if (!last || last.previous === null || last.resulting === null) return null;
+  const of = (round: number) =>
+    used
+      .filter((r) => (round === 0 ? r.phase === 'as-found' : r.phase === 'verification' && r.round === round))
+      .map((r) => r.difference);
+  const rounds = adjustments.length;
+  return judgeTaken(
+    of(rounds - 1),
+    of(rounds),
+    last.resulting - last.previous,
+    earlier,
+    10 ** -plan.decimals,
+  );
+}
+
+function budgetOf(
+  plan: CheckPlan,
+  found: readonly CheckReadingRow[],
+  earlier: Repeatability | null,
+  telling: number,
+): Budget {
   return toleranceBudget({
     differences: found.map((r) => r.difference),
     sensorTolerance: plan.sensorTolerance,
     sensorResolution: plan.sensorResolution,
     referenceTolerance: plan.referenceTolerance,
     referenceResolution: plan.referenceResolution,
+    earlier,
+    telling,
     further: thermometers(plan, found),
   });
 }
@@ -84,9 +144,25 @@ function thermometers(plan: CheckPlan, found: readonly CheckReadingRow[]) {
   const humidity = mean(found.map((r) => r.referenceValue));
   const temperature = mean(found.map((r) => r.sensorTemperature ?? Number.NaN));
   if (!Number.isFinite(temperature)) return [];
+  const isOneAir = plan.temperature.direct && found.every((r) => comparisonOf(plan, r)?.method === 'direct');
   const share = (tolerance: number) => roundTo(temperatureShare(temperature, humidity, tolerance), 2);
+  if (isOneAir) return [{ name: 'air between them', limit: share(oneAir) }];
   return [
     { name: 'sensor’s thermometer', limit: share(plan.temperature.sensorTolerance) },
     { name: 'reference’s thermometer', limit: share(plan.temperature.referenceTolerance) },
   ];
 }
+
+/** The humidities of a reading compared; null where it has no temperatures. */
+export const comparisonOf = (plan: CheckPlan, r: CheckReadingRow): HumidityComparison | null =>
+  r.sensorTemperature === null || r.referenceTemperature === null
+    ? null
+    : compareHumidity(
+        {
+          sensorHumidity: r.sensorValue,
+          sensorTemperature: r.sensorTemperature,
+          referenceHumidity: r.referenceValue,
+          referenceTemperature: r.referenceTemperature,
+        },
+        thermometersOf(plan),
+      );

@@ -1,4 +1,5 @@
 import type { Transaction } from 'sequelize';
+import { pooledRepeatability, type Repeatability } from '@/core/check/repeatability';
 import { askAll, query, row, rows, type Database } from '@/db/database';
 import type { AdjustmentRow, CheckReadingRow, CheckRow, InstrumentRow } from '@/db/rows';
 import type { Context } from '../context';
@@ -13,6 +14,8 @@ export interface LoadedCheck {
   readonly instrument: InstrumentRow;
   readonly readings: readonly CheckReadingRow[];
   readonly adjustments: readonly AdjustmentRow[];
+  /** How far differences of this sensor scattered in earlier checks; null where its own alone count. */
+  readonly earlier: Repeatability | null;
   readonly graph: StationGraph;
   readonly channel: ChannelNode;
 }
@@ -27,7 +30,7 @@ export async function loadCheck(
     ? await row(db.check, { where: { stationId, id: checkId }, transaction: tx })
     : null;
   if (!found) throw notFound('check', checkId);
-  const [graph, instrument, readings, adjustments] = await askAll(tx, [
+  const [graph, instrument, readings, adjustments, earlier] = await askAll(tx, [
     () => loadStation(db, stationId, tx),
     () => row(db.instrument, { where: { id: found.instrumentId }, transaction: tx }),
     () =>
@@ -40,6 +43,7 @@ export async function loadCheck(
         ],
       }),
     () => rows(db.adjustment, { where: { stationId, checkId }, order: [['round', 'ASC']], transaction: tx }),
+    () => (found.plan.pools ? earlierChecks(db, found, tx) : Promise.resolve(null)),
   ]);
   return {
     row: found,
@@ -47,9 +51,33 @@ export async function loadCheck(
     instrument: instrument!,
     readings,
     adjustments,
+    earlier,
     graph,
     channel: channelOf(graph, found.channelId),
   };
+}
+
+/** So many earlier checks say how far one difference scatters. */
+const mostEarlier = 10;
+
+/** Repeats as found in the checks of the same sensor that were closed before this one began. */
+async function earlierChecks(
+  db: Database,
+  { stationId, id, channelId, installationId, openedAt }: CheckRow,
+  tx?: Transaction,
+): Promise<Repeatability | null> {
+  const sets = await query<{ differences: number[] }>(
+    db,
+    `select array_agg(r.difference order by r.occurred_at) as differences
+       from reference_check k
+       join check_reading r on r.station_id = k.station_id and r.check_id = k.id
+      where k.station_id = :stationId and k.channel_id = :channelId and k.installation_id = :installationId
+        and k.id <> :id and k.closed_at < :openedAt and r.phase = 'as-found' and r.excluded_at is null
+      group by k.id, k.closed_at order by k.closed_at desc limit ${mostEarlier}`,
+    { stationId, id, channelId, installationId, openedAt },
+    tx,
+  );
+  return pooledRepeatability(sets.map((s) => s.differences));
 }
 
 /** Refuses a check that was closed, or whose sensor is no longer the one it began with. */

@@ -169,6 +169,8 @@ function planOf(
     guard: q.guard,
     sensorTolerance,
     sensorResolution: resolution,
+    sensorResponse: channel.output?.response ?? 0,
+    pools: true,
     referenceTolerance: reference.tolerance,
     referenceResolution: reference.resolution,
     referenceRange: [reference.low, reference.high],
@@ -212,6 +214,7 @@ function temperaturePlan(
     sensorTolerance: toleranceOf(companion),
     referenceTolerance: reference.tolerance,
     referenceRange: [reference.low, reference.high],
+    direct: true,
   };
 }
 

@@ -1,6 +1,5 @@
 import type { CheckReadingView, CheckView } from '@/contract/views';
 import { accuracyRatioText } from '@/core/check/budget';
-import { compareHumidity } from '@/core/check/humidityComparison';
 import { differenceSum } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
 import type { AdjustmentRow, CheckReadingRow } from '@/db/rows';
@@ -8,7 +7,7 @@ import type { Database } from '@/db/database';
 import { unknownActions } from '../device/deviceAction';
 import { waysOf } from '../device/ways';
 import { adjustmentSum } from './deviceOffset';
-import { evaluateCheck } from './evaluate';
+import { comparisonOf, evaluateCheck } from './evaluate';
 import { loggerNumber } from '../station/stationGraph';
 import { loadCheck } from './load';
 import { instrumentView } from './open';
@@ -24,7 +23,7 @@ export async function checkView(
   const check = await loadCheck(db, stationId, checkId);
   const { row, plan, graph, channel } = check;
   const q = quantityOf(plan.quantity);
-  const { proposed: _, ...evaluation } = evaluateCheck(plan, check.readings, standing(check.adjustments));
+  const { proposed: _, ...evaluation } = evaluateCheck(check, standing(check.adjustments));
   const pending = (await unknownActions(db, [stationId])).find((a) => a.channelId === row.channelId) ?? null;
   return {
     id: row.id,
@@ -46,6 +45,7 @@ export async function checkView(
     settleBand: plan.settleBand,
     sensorTolerance: plan.sensorTolerance,
     sensorResolution: plan.sensorResolution,
+    sensorResponse: plan.sensorResponse,
     accuracyRatioText: `${(plan.sensorTolerance / plan.referenceTolerance).toFixed(1)} : 1, ${accuracyRatioText(plan.sensorTolerance / plan.referenceTolerance)}`,
     outOfDateReason: plan.outOfDateReason,
     adjustIn: plan.adjustIn,
@@ -79,15 +79,7 @@ const standing = (all: readonly AdjustmentRow[]): readonly AdjustmentRow[] =>
   all.some((a) => a.undoes !== null) ? [] : all;
 
 function readingView(r: CheckReadingRow, plan: CheckPlan): CheckReadingView {
-  const pair =
-    r.sensorTemperature !== null && r.referenceTemperature !== null
-      ? compareHumidity({
-          sensorHumidity: r.sensorValue,
-          sensorTemperature: r.sensorTemperature,
-          referenceHumidity: r.referenceValue,
-          referenceTemperature: r.referenceTemperature,
-        })
-      : null;
+  const pair = comparisonOf(plan, r);
   const d = plan.decimals;
   return {
     id: r.id,
@@ -102,6 +94,7 @@ function readingView(r: CheckReadingRow, plan: CheckPlan): CheckReadingView {
     sensorDewPoint: pair?.sensorDewPoint ?? null,
     referenceDewPoint: pair?.referenceDewPoint ?? null,
     difference: r.difference,
+    inOneAir: pair?.method === 'direct',
     sum: differenceSum(r.sensorValue, pair?.referenceAtSensor ?? r.referenceValue, d),
     settling: r.settling,
     excludedReason: r.excludedReason,

@@ -189,6 +189,7 @@ describe('checks', () => {
   test('six adjustments of one proposal: the device is written once; a close beside it waits or is refused', async () => {
     const id = await openCheckNow();
     await reading(bench.at(), id);
+    await reading(bench.at(), id);
     const by = (ctx: Context) =>
       adjust(ctx, S(), id, {
         actionId: newId(),
@@ -223,6 +224,7 @@ describe('checks', () => {
     const offsets = () => bench.logger.channels.find((c) => c.number === 1)!.offsets;
     offsets().length = 0;
     const id = await openCheckNow();
+    await reading(bench.at(), id);
     await reading(bench.at(), id);
     const adjustmentId = newId();
     await adjust(bench.at(), S(), id, {

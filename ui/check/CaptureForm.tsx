@@ -10,7 +10,7 @@ import { useState } from 'react';
 import { fieldWriteAddress, fieldWrites } from '@/contract/fieldWrites';
 import type { CaptureReading } from '@/contract/requests';
 import type { CheckView, LiveView } from '@/contract/views';
-import type { TimedValue } from '@/core/check/settling';
+import type { TimedValue } from '@/core/check/timedValue';
 import { decimalsOf, formatValue } from '@/core/quantity/format';
 import type { QuantityCode } from '@/core/quantity/quantity';
 import { convertible, type Unit } from '@/core/quantity/unit';
@@ -30,6 +30,8 @@ interface Props {
   check: CheckView;
   live: LiveView | null;
   watched: readonly TimedValue[];
+  /** When the sensor was placed or something round it changed, s; null for one that hangs as it hung. */
+  placedAt: number | null;
   /** Whether the logger can be asked from here just now. */
   reached: boolean;
   label: string;
@@ -40,7 +42,7 @@ interface Props {
  * Captures sensor and reference together. A linked reference fills its value in; any other is typed once. Where
  * the logger cannot be asked, what its display says is typed beside it.
  */
-export function CaptureForm({ check, live, watched, reached, label, onCaptured }: Props) {
+export function CaptureForm({ check, live, watched, placedAt, reached, label, onCaptured }: Props) {
   const [value, setValue] = useState('');
   const [unit, setUnit] = useState<Unit>(check.unit);
   const [temperature, setTemperature] = useState('');
@@ -86,6 +88,7 @@ export function CaptureForm({ check, live, watched, reached, label, onCaptured }
       reference,
       ...(check.needsTemperature && { referenceTemperature }),
       watched: typing ? [] : watched.slice(-900),
+      ...(placedAt !== null && { placedAt }),
       ...(typing && { typed: display.typed() }),
       occurredAt: nowText(),
       ...(how.confirmed && { confirmed: true }),

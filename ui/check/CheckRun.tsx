@@ -6,8 +6,10 @@ import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import type { CheckView } from '@/contract/views';
+import { onALine } from '@/core/check/comparison';
+import { settlingRule } from '@/core/check/plan';
 import { judgeSettling } from '@/core/check/settling';
 import { formatValue } from '@/core/quantity/format';
 import { load, send } from '../shared/api';
@@ -44,11 +46,12 @@ export function CheckRun({ initial }: { initial: CheckView }) {
     void refetch();
     void client.invalidateQueries({ queryKey: ['clock-strip'] });
   };
-  const settling = judgeSettling(watched, {
-    window: c.settleWindow,
-    band: c.settleBand,
-    resolution: c.sensorResolution,
-  });
+  // When the sensor was placed, or the visit itself changed something round it; until then it hangs as it hung.
+  const [placedAt, setPlacedAt] = useState<number | null>(null);
+  const settling = useMemo(
+    () => judgeSettling(onALine(c.quantity, watched), settlingRule(c, placedAt)),
+    [c, watched, placedAt],
+  );
   const found = c.readings.filter((r) => r.phase === 'as-found');
   const taken = found.filter((r) => !r.excludedReason).length;
   const adjusted = c.adjustments.some((a) => !a.undone && !a.undoes);
@@ -120,6 +123,23 @@ export function CheckRun({ initial }: { initial: CheckView }) {
                 <Button size="small" onClick={restart}>
                   Watch anew
                 </Button>
+                <Button
+                  size="small"
+                  onClick={() => {
+                    setPlacedAt(live?.t ?? null);
+                    restart();
+                  }}
+                >
+                  Placed just now, or door, light, fan, people changed
+                </Button>
+                {placedAt !== null && (
+                  <Typography variant="body2" color="text.secondary">
+                    Settles from there on
+                    {c.sensorResponse > 0 &&
+                      `: at least 3 time constants of ${c.sensorResponse} s, or until its response was seen`}
+                    .
+                  </Typography>
+                )}
               </>
             )}
           </Box>
@@ -128,6 +148,7 @@ export function CheckRun({ initial }: { initial: CheckView }) {
               check={c}
               live={live}
               watched={watched}
+              placedAt={placedAt}
               reached={!liveError}
               onCaptured={changed}
               label={

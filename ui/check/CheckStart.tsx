@@ -44,7 +44,7 @@ export function CheckStart({ start, channelId }: { start: CheckStartView; channe
   const [zone, setZone] = useState('');
   const [reason, setReason] = useState('');
   const [repeats, setRepeats] = useState('3');
-  const [school, setSchool] = useState<School>('sum');
+  const [school, setSchool] = useState<School>('gum');
   const [watch, setWatch] = useState('');
   const zones = [...new Set(start.channels.map((c) => c.zoneName))];
   const reference = instrument?.quantities.find((q) => q.quantity === channel?.quantity) ?? null;

@@ -52,7 +52,7 @@ export function ReadingTable({
             <TableCell align="right">Reference</TableCell>
             {humid && (
               <>
-                <TableCell align="right">brought to sensor’s °C</TableCell>
+                <TableCell align="right">compared as</TableCell>
                 <TableCell align="right">Dew points</TableCell>
               </>
             )}
@@ -86,7 +86,12 @@ export function ReadingTable({
               </TableCell>
               {humid && (
                 <>
-                  <TableCell align="right">{formatValue(r.referenceAtSensor, d)}</TableCell>
+                  <TableCell align="right">
+                    {formatValue(r.referenceAtSensor, d)}
+                    <Box sx={{ color: 'text.secondary' }}>
+                      {r.inOneAir ? 'in one air, as read' : 'brought to the sensor’s °C'}
+                    </Box>
+                  </TableCell>
                   <TableCell align="right">
                     {formatValue(r.sensorDewPoint, 1)} / {formatValue(r.referenceDewPoint, 1)} °C
                   </TableCell>

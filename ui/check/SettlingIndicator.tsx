@@ -3,7 +3,8 @@
 import Box from '@mui/material/Box';
 import LinearProgress from '@mui/material/LinearProgress';
 import Typography from '@mui/material/Typography';
-import { atRest, type Settling, type TimedValue } from '@/core/check/settling';
+import { atRest, type Settling } from '@/core/check/settling';
+import type { TimedValue } from '@/core/check/timedValue';
 import { formatDifference, formatValue } from '@/core/quantity/format';
 import { StateMark } from '../shared/stateMark';
 
@@ -55,15 +56,15 @@ function words(s: Settling, unit: string, decimals: number): string {
     case 'watching':
       return `${Math.floor(s.watched)} of ${s.window} s watched`;
     case 'settled':
-      return `moved ${formatDifference(s.movement, d)} ${unit} over the watch, within ±${formatValue(s.band, d)}`;
+      return `${formatDifference(s.movement, d)} ${unit} still to come, within ±${formatValue(s.band, d)}`;
     case 'said':
       return `the display stood still for ${s.window} s, as whoever watched it says`;
     case 'restless':
       return `no trend, but the scatter of ${formatValue(s.scatter, d)} ${unit} is too wide to prove rest within ±${formatValue(s.band, d)}`;
     case 'moving':
       return s.projected
-        ? `moved ${formatDifference(s.movement, d)} ${unit} over the watch; heading for ${formatValue(s.projected.final, d)} ± ${formatValue(2 * s.projected.uncertainty, d)} ${unit}, time constant about ${Math.round(s.projected.tau)} s`
-        : `moved ${formatDifference(s.movement, d)} ${unit} over the watch; too early to say where it is heading`;
+        ? `about ${formatDifference(s.movement, d)} ${unit} still to come; heading for ${formatValue(s.projected.final, d)} ± ${formatValue(2 * s.projected.uncertainty, d)} ${unit}, time constant about ${Math.round(s.projected.tau)} s`
+        : `about ${formatDifference(s.movement, d)} ${unit} still to come; too early to say where it is heading`;
   }
 }
 

@@ -43,6 +43,9 @@ export function VerdictPanel({ check, onChanged }: { check: CheckView; onChanged
         </Typography>
       </Box>
       <Typography>{words.body}</Typography>
+      {notesOf(check).map((note) => (
+        <Typography key={note}>{note}</Typography>
+      ))}
       {check.limit !== null && check.asFound !== null && (
         <Sum>
           |{formatDifference(check.asLeft ?? check.asFound, check.decimals)}|{' '}
@@ -129,10 +132,41 @@ function says(c: CheckView): { title: string; body: string; good: boolean } | nu
         body: {
           'too-few': `${c.readings.filter((r) => r.phase === 'as-found' && !r.excludedReason).length} of ${c.repeats} repeats captured.`,
           moving: 'A reading was captured while the sensor still moved. Take it back, wait, capture again.',
+          'one-alone':
+            'One repeat says nothing of how far the next may lie, and no earlier check of this sensor does. Take one more.',
           scattered: 'The repeats differ by more than the tolerance itself. Stand back, wait, repeat.',
         }[c.verdict.why],
       };
   }
+}
+
+/** What else has to be known before one acts on it. */
+function notesOf(c: CheckView): string[] {
+  const d = c.decimals;
+  const found = c.readings.filter((r) => r.phase === 'as-found' && !r.excludedReason);
+  const isBrought = c.needsTemperature && found.some((r) => !r.inOneAir);
+  return [
+    ...(c.telling > 0 && c.telling < found.length
+      ? [
+          `${found.length} repeats were taken within the ${c.sensorResponse} s that the sensor takes to answer: they say what ${c.telling === 1 ? 'one says' : `${c.telling} say`}.`,
+        ]
+      : []),
+    ...(isBrought
+      ? [
+          'Sensor and reference hang at two temperatures. Bringing one to the other adds what both thermometers may be off: it can hardly decide. Better: both in one moving air.',
+        ]
+      : []),
+    ...(c.taken?.kind === 'otherwise'
+      ? [
+          `The device did not take the offset as it was given: the difference changed by ${formatDifference(c.taken.change, d)} ± ${formatValue(c.taken.doubt, d)} ${c.unit}, about ${Math.round(100 * c.taken.share)} % of it. Read its offset back before adjusting again.`,
+        ]
+      : []),
+    ...(c.taken?.kind === 'taken'
+      ? [
+          `The device took the offset: the difference changed by ${formatDifference(c.taken.change, d)} ± ${formatValue(c.taken.doubt, d)} ${c.unit}.`,
+        ]
+      : []),
+  ];
 }
 
 function CloseButton({

@@ -3,7 +3,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { LiveView } from '@/contract/views';
-import type { TimedValue } from '@/core/check/settling';
+import type { TimedValue } from '@/core/check/timedValue';
 import { load } from '../shared/api';
 
 const every = 1000;

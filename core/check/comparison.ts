@@ -1,0 +1,46 @@
+import { quantityOf, type QuantityCode } from '../quantity/quantity';
+import { angleDifference } from '../quality/angle';
+import type { TimedValue } from './timedValue';
+
+/**
+ * Sensor − reference, base unit: of a direction the shorter way round, −180 to 180°; else the plain difference.
+ *
+ * @param quantity what both measure
+ * @param sensor base unit
+ * @param reference base unit
+ * @example differenceOf('windDirection', 355, 5) // -10
+ */
+export const differenceOf = (quantity: QuantityCode, sensor: number, reference: number): number =>
+  isCircular(quantity) ? angleDifference(sensor, reference) : sensor - reference;
+
+/**
+ * Values of one quantity on a straight line, so that slopes and means of them are what they are: a direction that goes
+ * through north goes on beyond 360°.
+ *
+ * @param quantity what they are of
+ * @param values base unit, in their order
+ * @example unrolled('windDirection', [350, 355, 2]) // [350, 355, 362]
+ */
+export function unrolled(quantity: QuantityCode, values: readonly number[]): number[] {
+  if (!isCircular(quantity)) return [...values];
+  const found: number[] = [];
+  let last = Number.NaN;
+  for (const value of values) {
+    const next =
+      Number.isFinite(last) && Number.isFinite(value) ? last + angleDifference(value, last) : value;
+    found.push(next);
+    if (Number.isFinite(next)) last = next;
+  }
+  return found;
+}
+
+/** The same of readings with their times. */
+export function onALine(quantity: QuantityCode, readings: readonly TimedValue[]): TimedValue[] {
+  const values = unrolled(
+    quantity,
+    readings.map((r) => r.value),
+  );
+  return readings.map(({ t }, i) => ({ t, value: values[i]! }));
+}
+
+const isCircular = (quantity: QuantityCode): boolean => quantityOf(quantity).aggregate === 'circular';
