@@ -28,6 +28,8 @@ function finish(status) {
   say(`${done.filter(([, ok]) => ok).length} passed, ${done.filter(([, ok]) => !ok).length} failed`);
   process.exit(status);
 }
+// A build that fails ends this process: the database goes with it.
+process.on('exit', () => postgres?.stop());
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => finish(130));
 
 /** Runs a step; beside others it keeps its output until it ends, so that no two mix. Resolves when it passed. */
@@ -106,7 +108,7 @@ async function integrate() {
 async function drive() {
   if (changed && !drives) say('\nNo journey was changed. A change of a screen: `npm test -- end-to-end`.');
   if (!drives) return;
-  await ensureBuild((child) => running.add(child));
+  await building;
   await step('end-to-end', [...bin('@playwright/test/cli.js'), 'test', ...journeys], {
     env: { OUTER_CAIRN_ROOT: root },
   });
@@ -120,7 +122,10 @@ await step('layers', fenceArguments, { beside });
 await step('types', ['scripts/types.mjs'], { beside });
 // Left to itself Jest keeps one processor free, for nobody.
 if (unit) await step('unit', [...unit, '--maxWorkers=2'], { beside });
-// These two fill the processor: side by side they take as long as one after the other, and time out.
+// The integration tests wait for a database, for lines, for processes to be killed: the build fills what they leave.
+const building = drives ? ensureBuild((child) => running.add(child)) : null;
+building?.catch(() => undefined);
+// Integration and journeys fill the processor: side by side they take as long as one after the other, and time out.
 await integrate();
 await linting;
 await drive();
