@@ -1,9 +1,7 @@
-import { judgeSettling } from '@/core/check/settling';
-import { projectFinal } from '@/core/check/projection';
 import { pooledRepeatability } from '@/core/check/repeatability';
 import { judgeTaken } from '@/core/check/taken';
 import { sharesOfChecks, someCheck, someHumidityCheck } from '@/test/checks';
-import { respond, responses, someResponse } from '@/test/response';
+import { coverageOf, responses, settledAt } from '@/test/response';
 import { normal, uniform } from '@/test/simulate';
 
 /** `node --import tsx scripts/judgementChecks.ts`: what a check claims, simulated, for docs/judgement.md. */
@@ -12,47 +10,17 @@ const percent = (share: number) => `${(100 * share).toFixed(1)} %`;
 
 say('\nProjection: 1 500 responses each\n');
 for (const kind of responses) {
-  const random = uniform(7);
-  let [said, inside] = [0, 0];
-  for (let i = 0; i < 1500; i++) {
-    const its = someResponse(random, kind);
-    const { readings, truth } = respond(kind, random, its);
-    const p = projectFinal(readings, its.resolution);
-    if (!p) continue;
-    said++;
-    if (Math.abs(p.final - truth(readings.at(-1)!.t)) <= 2 * p.uncertainty) inside++;
-  }
+  const { said, inside } = coverageOf(kind, 1500);
   say(`| ${kind} | ${percent(said / 1500)} | ${percent(inside / said)} |`);
 }
 
 say('\nSettled: 150 responses each\n');
 for (const kind of responses) {
-  const random = uniform(11);
-  let [early, never, when] = [0, 0, 0];
-  for (let i = 0; i < 150; i++) {
-    const its = someResponse(random, kind);
-    const rule = {
-      window: 60,
-      band: 0.25,
-      resolution: its.resolution,
-      response: its.tau / (0.6 + 0.9 * random()),
-      placedAt: 0,
-    };
-    const { readings, truth } = respond(kind, random, { ...its, seconds: 11 * its.tau + 120 });
-    const at = readings.findIndex(
-      (_, n) => n > 20 && n % 5 === 0 && judgeSettling(readings.slice(0, n + 1), rule).state === 'settled',
-    );
-    if (at < 0) {
-      never++;
-      continue;
-    }
-    const { t, value } = readings[at]!;
-    when += t / its.tau;
-    if (Math.abs(value - truth(t)) > 0.5) early++;
-  }
-  say(
-    `| ${kind} | ${percent(early / 150)} | ${percent(never / 150)} | ${(when / (150 - never)).toFixed(1)} τ |`,
-  );
+  const all = settledAt(kind, 150);
+  const said = all.filter((s) => s !== null);
+  const early = said.filter((s) => s.off > 0.5).length;
+  const after = said.reduce((sum, s) => sum + s.after, 0) / said.length;
+  say(`| ${kind} | ${percent(early / 150)} | ${percent(1 - said.length / 150)} | ${after.toFixed(1)} τ |`);
 }
 
 const runs = 10_000;

@@ -1,4 +1,6 @@
-import { normal } from './simulate';
+import { projectFinal } from '@/core/check/projection';
+import { judgeSettling } from '@/core/check/settling';
+import { normal, uniform } from './simulate';
 
 /** What a sensor does that is put into another medium, in tolerances of the sensor; where it ends is 0. */
 export const responses = [
@@ -75,4 +77,42 @@ export function someResponse(random: () => number, kind: ResponseKind): Response
     resolution: pick([0.01, 0.1]),
     seconds: tau * (1.5 + 2 * random() + (kind === 'plateau, then a step' ? 1 : 0)),
   };
+}
+
+/** Of so many responses: how many were projected, and of how many the stated 95 % hold the medium at the last reading. */
+export function coverageOf(kind: ResponseKind, runs: number): { said: number; inside: number } {
+  const random = uniform(7);
+  let [said, inside] = [0, 0];
+  for (let i = 0; i < runs; i++) {
+    const its = someResponse(random, kind);
+    const { readings, truth } = respond(kind, random, its);
+    const p = projectFinal(readings, its.resolution);
+    if (!p) continue;
+    said++;
+    if (Math.abs(p.final - truth(readings.at(-1)!.t)) <= 2 * p.uncertainty) inside++;
+  }
+  return { said, inside };
+}
+
+/** When each of so many responses is first called settled, s of its time constant, and how far it then is from its medium. */
+export function settledAt(kind: ResponseKind, runs: number): ({ after: number; off: number } | null)[] {
+  const random = uniform(11);
+  return Array.from({ length: runs }, () => {
+    const its = someResponse(random, kind);
+    const rule = {
+      window: 60,
+      band: 0.25,
+      resolution: its.resolution,
+      // The profile knows the time constant to a factor.
+      response: its.tau / (0.6 + 0.9 * random()),
+      placedAt: 0,
+    };
+    const { readings, truth } = respond(kind, random, { ...its, seconds: 11 * its.tau + 120 });
+    const at = readings.findIndex(
+      (_, n) => n > 20 && n % 5 === 0 && judgeSettling(readings.slice(0, n + 1), rule).state === 'settled',
+    );
+    if (at < 0) return null;
+    const { t, value } = readings[at]!;
+    return { after: t / its.tau, off: Math.abs(value - truth(t)) };
+  });
 }

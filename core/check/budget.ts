@@ -34,6 +34,8 @@ export interface Budget {
   readonly sum: { readonly limit: number; readonly parts: readonly { name: string; limit: number }[] };
   /** GUM school: the expanded uncertainty of the difference. */
   readonly gum: Combined & { readonly contributions: readonly Contribution[] };
+  /** Of the error found: the same without what the sensor may be off itself. */
+  readonly found: Combined;
   /** Eₙ of the mean difference. */
   readonly en: number;
   /** Whether anything says how far one repeat scatters: its own repeats, or those of earlier checks. */
@@ -65,8 +67,9 @@ export function toleranceBudget(input: BudgetInput): Budget {
     ...further,
   ];
   const spread = repeatsOf(input);
+  const own = rectangular('sensor tolerance', sensorTolerance);
   const sensorSide = [
-    rectangular('sensor tolerance', sensorTolerance),
+    own,
     readTo('sensor resolution', input.sensorResolution),
     ...further.map((f) => rectangular(f.name, f.limit)),
     ...(spread ? [spread] : []),
@@ -80,6 +83,7 @@ export function toleranceBudget(input: BudgetInput): Budget {
     meanDifference,
     sum: { limit: parts.reduce((s, p) => s + p.limit, 0), parts },
     gum: { ...combine(contributions), contributions },
+    found: combine(contributions.filter((c) => c !== own)),
     en: normalizedError(meanDifference, 0, combine(sensorSide).U, combine(referenceSide).U),
     hasRepeatability: spread !== null,
     accuracyRatio: sensorTolerance / referenceTolerance,

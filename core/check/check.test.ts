@@ -174,6 +174,19 @@ describe('verdict', () => {
   });
 });
 
+test('the error found is known without what the sensor may be off itself', () => {
+  const { found, gum } = toleranceBudget({
+    differences: [0.4, 0.4, 0.4],
+    sensorTolerance: 0.5,
+    sensorResolution: 0.1,
+    referenceTolerance: 0.3,
+    referenceResolution: 0.1,
+  });
+  // (0.3/√3)² + 2 · (0.1/√12)² (JCGM 100:2008).
+  expect(found.u).toBeCloseTo(Math.sqrt(0.03 + 2 * (0.01 / 12)), 9);
+  expect(Math.hypot(found.u, 0.5 / Math.sqrt(3))).toBeCloseTo(gum.u, 9);
+});
+
 describe('humidity compared at one temperature', () => {
   test('22 °C/56 % against 24 °C/54 %: 2 % apart to the eye, 4.4 % apart in air; dew points 12.8 and 14.1 °C', () => {
     const c = compareHumidity(

@@ -1,6 +1,5 @@
 import fc from 'fast-check';
-import { respond, responses, someResponse } from '@/test/response';
-import { uniform } from '@/test/simulate';
+import { coverageOf, responses } from '@/test/response';
 import { projectFinal } from './projection';
 
 const first = (final: number, start: number, tau: number, seconds: number, every = 1) =>
@@ -40,16 +39,7 @@ test('too few readings, a straight line, stillness and too little of a response 
 test.each(responses)(
   '%s: of 200 seeded runs the stated 95 % hold the truth in 90 to 98 %, or nothing is stated',
   (kind) => {
-    const random = uniform(7);
-    let [said, inside] = [0, 0];
-    for (let i = 0; i < 200; i++) {
-      const its = someResponse(random, kind);
-      const { readings, truth } = respond(kind, random, its);
-      const p = projectFinal(readings, its.resolution);
-      if (!p) continue;
-      said++;
-      if (Math.abs(p.final - truth(readings.at(-1)!.t)) <= 2 * p.uncertainty) inside++;
-    }
+    const { said, inside } = coverageOf(kind, 200);
     // Of so few the share itself is known to ± 3 to 7 %; docs/judgement.md has more.
     expect([kind, inside / said >= 0.84]).toEqual([kind, true]);
     if (kind === 'first order') expect(said / 200).toBeGreaterThan(0.8);

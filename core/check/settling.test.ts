@@ -1,5 +1,4 @@
-import { respond, responses, someResponse } from '@/test/response';
-import { uniform } from '@/test/simulate';
+import { responses, settledAt } from '@/test/response';
 import { atRest, judgeSettling } from './settling';
 import type { TimedValue } from './timedValue';
 
@@ -94,24 +93,9 @@ test('missing values are passed over; a stuck reading is settled, other tests lo
 test.each(responses)(
   '%s: settled is not said while more than half a tolerance is to come, and it is said',
   (kind) => {
-    const random = uniform(11);
-    for (let i = 0; i < 8; i++) {
-      const its = someResponse(random, kind);
-      // The profile knows the time constant to a factor.
-      const rules = {
-        window: 60,
-        band: 0.25,
-        resolution: its.resolution,
-        response: its.tau / (0.6 + 0.9 * random()),
-        placedAt: 0,
-      };
-      const { readings, truth } = respond(kind, random, { ...its, seconds: 11 * its.tau + 120 });
-      const at = readings.findIndex(
-        (r, n) => n > 20 && n % 5 === 0 && judgeSettling(readings.slice(0, n + 1), rules).state === 'settled',
-      );
-      expect([kind, i, at > 0]).toEqual([kind, i, true]);
-      const { t, value } = readings[at]!;
-      expect(Math.abs(value - truth(t))).toBeLessThan(0.5);
+    for (const its of settledAt(kind, 8)) {
+      expect([kind, its !== null]).toEqual([kind, true]);
+      expect(its!.off).toBeLessThan(0.5);
     }
   },
 );

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import psychrolib from 'psychrolib';
-import { dewPoint, humidityAt, humidityPerDegree, saturationPressure } from './humidity';
+import { dewPoint, frostPointOf, humidityAt, humidityPerDegree, saturationPressure } from './humidity';
 
 psychrolib.SetUnitSystem(psychrolib.SI);
 
@@ -33,6 +33,18 @@ describe('moist air, WMO-No. 8 Annex 4.B', () => {
         },
       ),
     );
+  });
+  test('below 0 °C frost forms before dew would: psychrolib (ASHRAE 2017, over ice) within 0.1 °C', () => {
+    for (const dew of [-1, -5, -10, -20, -30]) {
+      const frost = frostPointOf(dew)!;
+      expect(frost).toBeGreaterThan(dew);
+      expect(
+        Math.abs(frost - psychrolib.GetTDewPointFromVapPres(10, 100 * saturationPressure(dew))),
+      ).toBeLessThan(0.1);
+    }
+    expect(frostPointOf(0)).toBeNull();
+    expect(frostPointOf(12)).toBeNull();
+    expect(() => frostPointOf(-80)).toThrow(RangeError);
   });
   test('there and back again is the same air', () => {
     fc.assert(

@@ -58,3 +58,18 @@ export function humidityPerDegree(temperature: number, humidity: number): number
   inRange(temperature);
   return (-humidityInRange(humidity) * b * c) / (c + temperature) ** 2;
 }
+
+/** Over ice, same source: e_i = 6.112 · exp(22.46 t / (272.62 + t)) hPa, valid −65…0 °C. */
+const overIce = { b: 22.46, c: 272.62 };
+
+/**
+ * Frost point over ice, °C, of air whose dew point over water is below 0 °C: the same vapour pressure, at which frost
+ * forms before dew would. Null for a dew point of 0 °C or more: there is no ice then.
+ *
+ * @param dew dew point over water, °C, −45…60; RangeError outside
+ * @example frostPointOf(-10) // -8.876
+ */
+export function frostPointOf(dew: number): number | null {
+  const ln = Math.log(saturationPressure(dew) / a);
+  return dew < 0 ? (overIce.c * ln) / (overIce.b - ln) : null;
+}

@@ -9,6 +9,7 @@ import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import { useMutation } from '@tanstack/react-query';
 import type { CheckReadingView, CheckView } from '@/contract/views';
+import { frostPointOf } from '@/core/moistAir/humidity';
 import { formatDifference, formatValue } from '@/core/quantity/format';
 import { send } from '../shared/api';
 import { useMay } from '../shared/person';
@@ -94,6 +95,7 @@ export function ReadingTable({
                   </TableCell>
                   <TableCell align="right">
                     {formatValue(r.sensorDewPoint, 1)} / {formatValue(r.referenceDewPoint, 1)} °C
+                    <FrostPoints sensor={r.sensorDewPoint} reference={r.referenceDewPoint} />
                   </TableCell>
                 </>
               )}
@@ -124,6 +126,20 @@ export function ReadingTable({
         </TableBody>
       </Table>
       <ProblemNote error={exclude.error} />
+    </Box>
+  );
+}
+
+/** Below 0 °C a dew point is one over water; frost forms at another temperature. */
+function FrostPoints({ sensor, reference }: { sensor: number | null; reference: number | null }) {
+  const [atSensor, atReference] = [sensor, reference].map((dew) =>
+    dew === null || dew < -45 ? null : frostPointOf(dew),
+  );
+  if (atSensor == null && atReference == null) return null;
+  return (
+    <Box sx={{ color: 'text.secondary' }}>
+      over water; frost points {formatValue(atSensor ?? null, 1)} / {formatValue(atReference ?? null, 1)} °C
+      over ice
     </Box>
   );
 }

@@ -54,6 +54,13 @@ export function VerdictPanel({ check, onChanged }: { check: CheckView; onChanged
           {check.verdict?.kind === 'beyond-guard' && `, and > guard ${check.guard}`}
         </Sum>
       )}
+      {check.budget && check.asFound !== null && (
+        <Sum>
+          error found {formatDifference(check.asFound, check.decimals)} ±{' '}
+          {formatValue(check.budget.found.U, check.decimals)} {check.unit} (95 %, without the sensor’s own
+          tolerance)
+        </Sum>
+      )}
       {open && by !== null && <AdjustForm check={check} by={by} onChanged={onChanged} />}
       {open && check.verdict && (standing(check) === 0 || check.convergence) && (
         <CloseButton check={check} onChanged={onChanged} primary={by === null} />
