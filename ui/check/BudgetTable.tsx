@@ -4,6 +4,9 @@ import type { CheckView } from '@/contract/views';
 import { formatDifference, formatValue } from '@/core/quantity/format';
 import { Sum } from '../shared/Sum';
 
+/** From so many degrees of freedom on the factor is the conventional one. */
+const many = 1000;
+
 /** The tolerance budget in both schools, the one that judges first. */
 export function BudgetTable({ check }: { check: CheckView }) {
   const { budget } = check;
@@ -41,7 +44,7 @@ export function BudgetTable({ check }: { check: CheckView }) {
       </Box>
       <Sum>
         u = √Σu² = {formatValue(budget.gum.u, 3)}; ν ={' '}
-        {budget.gum.dof === null || !Number.isFinite(budget.gum.dof) ? '∞' : Math.floor(budget.gum.dof)}; U ={' '}
+        {budget.gum.dof === null || !(budget.gum.dof < many) ? '∞' : Math.floor(budget.gum.dof)}; U ={' '}
         {formatValue(budget.gum.k, 2)} × {formatValue(budget.gum.u, 3)} = ±{formatValue(budget.gum.U, d)}{' '}
         {check.unit}
       </Sum>

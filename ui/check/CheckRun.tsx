@@ -120,18 +120,20 @@ export function CheckRun({ initial }: { initial: CheckView }) {
                   unit={c.unit}
                   decimals={c.decimals}
                 />
-                <Button size="small" onClick={restart}>
-                  Watch anew
-                </Button>
-                <Button
-                  size="small"
-                  onClick={() => {
-                    setPlacedAt(live?.t ?? null);
-                    restart();
-                  }}
-                >
-                  Placed just now, or door, light, fan, people changed
-                </Button>
+                <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
+                  <Button sx={gloved} onClick={restart}>
+                    Watch anew
+                  </Button>
+                  <Button
+                    sx={gloved}
+                    onClick={() => {
+                      setPlacedAt(live?.t ?? null);
+                      restart();
+                    }}
+                  >
+                    Placed just now, or door, light, fan, people changed
+                  </Button>
+                </Box>
                 {placedAt !== null && (
                   <Typography variant="body2" color="text.secondary">
                     Settles from there on

@@ -53,7 +53,7 @@ export function ReadingTable({
             <TableCell align="right">Reference</TableCell>
             {humid && (
               <>
-                <TableCell align="right">compared as</TableCell>
+                <TableCell align="right">Compared as</TableCell>
                 <TableCell align="right">Dew points</TableCell>
               </>
             )}
