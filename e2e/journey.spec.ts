@@ -236,7 +236,7 @@ test('6d · Check: breath on the sensor: moving, with where it is heading', asyn
     sensor: {
       serial: 'TH3-1188',
       quantity: 'humidity',
-      truth: { noise: 0.03, disturbed: { at: Date.now(), size: 14, tau: 15 } },
+      truth: { noise: 0.3, disturbed: { at: Date.now(), size: 12, tau: 15 } },
     },
   });
   await beginCheck(page, 'ARCH-1', /Lantern room humidity/, 'Lantern room');
