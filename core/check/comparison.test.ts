@@ -1,4 +1,4 @@
-import { differenceOf, onALine, unrolled } from './comparison';
+import { comparedSum, differenceOf, onALine, unrolled } from './comparison';
 import { judgePlausible } from './plausible';
 import { judgeSettling } from './settling';
 
@@ -21,4 +21,11 @@ test('a direction that swings about north is plausible and settles like any othe
 test('what is missing does not break the line', () => {
   expect(unrolled('windDirection', [350, Number.NaN, 2, 10])).toEqual([350, Number.NaN, 362, 370]);
   expect(unrolled('airTemperature', [350, 2])).toEqual([350, 2]);
+});
+
+test('the sum of a direction adds up: a whole turn stands in it where it goes through north', () => {
+  expect(comparedSum('windDirection', 355, 5, 0)).toBe('355 − 5 − 360 = −10');
+  expect(comparedSum('windDirection', 5, 355, 0)).toBe('5 − 355 + 360 = +10');
+  expect(comparedSum('windDirection', 90, 80, 0)).toBe('90 − 80 = +10');
+  expect(comparedSum('airTemperature', 21.436, 21.334, 2)).toBe('21.44 − 21.33 = +0.11');
 });

@@ -1,3 +1,4 @@
+import { differenceSum, formatDifference, formatValue, roundTo } from '../quantity/format';
 import { quantityOf, type QuantityCode } from '../quantity/quantity';
 import { angleDifference } from '../quality/angle';
 import type { TimedValue } from './timedValue';
@@ -12,6 +13,26 @@ import type { TimedValue } from './timedValue';
  */
 export const differenceOf = (quantity: QuantityCode, sensor: number, reference: number): number =>
   isCircular(quantity) ? angleDifference(sensor, reference) : sensor - reference;
+
+/**
+ * The same as a sum that adds up in print; where a direction goes through north, with the whole turn: "355 − 5 − 360 = −10".
+ *
+ * @param decimals of both readings
+ * @example comparedSum('windDirection', 355, 5, 0) // '355 − 5 − 360 = −10'
+ */
+export function comparedSum(
+  quantity: QuantityCode,
+  sensor: number,
+  reference: number,
+  decimals: number,
+): string {
+  const [a, b] = [roundTo(sensor, decimals), roundTo(reference, decimals)];
+  const difference = differenceOf(quantity, a, b);
+  const turn = Math.round((difference - (a - b)) / 360);
+  return turn === 0 || Number.isNaN(turn)
+    ? differenceSum(sensor, reference, decimals)
+    : `${formatValue(a, decimals)} − ${formatValue(b, decimals)} ${turn < 0 ? '−' : '+'} 360 = ${formatDifference(difference, decimals)}`;
+}
 
 /**
  * Values of one quantity on a straight line, so that slopes and means of them are what they are: a direction that goes

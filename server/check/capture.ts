@@ -1,11 +1,11 @@
 import type { CaptureReading, EnteredValue, ExcludeReading, TypedSensor } from '@/contract/requests';
-import { differenceOf, onALine } from '@/core/check/comparison';
+import { comparedSum, differenceOf, onALine } from '@/core/check/comparison';
 import { compareHumidity } from '@/core/check/humidityComparison';
 import { settlingRule, thermometersOf } from '@/core/check/plan';
 import { judgePlausible, type Plausibility } from '@/core/check/plausible';
 import { judgeSettling, type Settling } from '@/core/check/settling';
 import type { TimedValue } from '@/core/check/timedValue';
-import { differenceSum, formatAge, formatDifference, formatValue } from '@/core/quantity/format';
+import { formatAge, formatDifference, formatValue } from '@/core/quantity/format';
 import { quantityOf, type QuantityCode } from '@/core/quantity/quantity';
 import { convertible, valueFromBase, valueToBase } from '@/core/quantity/unit';
 import { row } from '@/db/database';
@@ -101,14 +101,23 @@ export async function captureReading(
       kind: 'check',
       text:
         `${phase === 'as-found' ? 'As found' : 'Verification'} ${number} of ${check.channel.name}: sensor ${formatValue(sensor, d)}${request.typed ? ' read off the display' : ''}, ` +
-        `reference ${formatValue(reference, d)} ${q.unit}${pair ? (pair.compared.method === 'direct' ? ` (in one air, ${formatValue(pair.sensorTemperature, 2)} and ${formatValue(pair.referenceTemperature, 2)} °C)` : ` (${formatValue(compared, d)} at the sensor's ${formatValue(pair.sensorTemperature, 2)} °C)`) : ''}, ${settling.state === 'said' ? 'said to stand still' : settling.state}`,
-      sum: `${differenceSum(sensor, compared, d)} ${q.unit}`,
+        `reference ${formatValue(reference, d)} ${q.unit}${pair ? airText(pair, d) : ''}, ${settling.state === 'said' ? 'said to stand still' : settling.state}`,
+      sum: `${comparedSum(plan.quantity, sensor, compared, d)} ${q.unit}`,
       action: 'check.capture',
       subject: { checkId, readingId: request.readingId },
     });
   });
   return { readingId: request.readingId, difference };
 }
+
+/** In which air humidities were compared. */
+const airText = (
+  { compared, sensorTemperature, referenceTemperature }: ReturnType<typeof humidityPair>,
+  decimals: number,
+): string =>
+  compared.method === 'direct'
+    ? ` (in one air, ${formatValue(sensorTemperature, 2)} and ${formatValue(referenceTemperature, 2)} °C)`
+    : ` (${formatValue(compared.referenceAtSensor, decimals)} at the sensor's ${formatValue(sensorTemperature, 2)} °C)`;
 
 /** A logger is asked now: a reading that waited to be sent would be paired with another moment's value, s. */
 const together = 120;

@@ -396,6 +396,8 @@ describe('a device that is adjusted by hand', () => {
     expect(await refusal(undone)).toMatchObject({ code: 'by-hand' });
     await capture(id, 'humidity');
     expect((await view(id)).convergence).toEqual({ kind: 'converged' });
+    // 1 → 1.02 is no offset of 0.02: nobody is accused of having taken another.
+    expect((await view(id)).taken).toBeNull();
     expect((await close(id)).outcome).toBe('adjusted');
   });
 

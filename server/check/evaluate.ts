@@ -10,6 +10,7 @@ import { judgeTaken, type Taken } from '@/core/check/taken';
 import { mean } from '@/core/check/uncertainty';
 import { atRest } from '@/core/check/settling';
 import { judge, judgeConvergence, limitOf, type Convergence, type Verdict } from '@/core/check/verdict';
+import { isHandWay } from '@/core/device/adjustmentWay';
 import { roundTo } from '@/core/quantity/format';
 import type { AdjustmentRow, CheckReadingRow } from '@/db/rows';
 import { thermometersOf, type CheckPlan } from '@/core/check/plan';
@@ -36,7 +37,7 @@ type Judged = Pick<LoadedCheck, 'plan' | 'readings' | 'earlier'>;
 /** What the readings of a check say so far: as found, verdict, and after adjusting, as left. */
 export function evaluateCheck(
   { plan, readings, earlier }: Judged,
-  adjustments: readonly Pick<AdjustmentRow, 'round' | 'previous' | 'resulting'>[],
+  adjustments: readonly Pick<AdjustmentRow, 'round' | 'mode' | 'previous' | 'resulting'>[],
 ): Evaluation {
   const used = readings.filter((r) => !r.excludedAt);
   const found = used.filter((r) => r.phase === 'as-found');
@@ -103,10 +104,11 @@ function takenBy(
   plan: CheckPlan,
   used: readonly CheckReadingRow[],
   earlier: Repeatability | null,
-  adjustments: readonly Pick<AdjustmentRow, 'round' | 'previous' | 'resulting'>[],
+  adjustments: readonly Pick<AdjustmentRow, 'round' | 'mode' | 'previous' | 'resulting'>[],
 ): Taken | null {
   const last = adjustments.at(-1);
-  if (!last || last.previous === null || last.resulting === null) return null;
+  // What is entered at a device by hand may be a constant of its own: what it changes is no offset.
+  if (!last || isHandWay(last.mode) || last.previous === null || last.resulting === null) return null;
   const of = (round: number) =>
     used
       .filter((r) => (round === 0 ? r.phase === 'as-found' : r.phase === 'verification' && r.round === round))

@@ -1,6 +1,6 @@
 import type { CheckReadingView, CheckView } from '@/contract/views';
 import { accuracyRatioText } from '@/core/check/budget';
-import { differenceSum } from '@/core/quantity/format';
+import { comparedSum } from '@/core/check/comparison';
 import { quantityOf } from '@/core/quantity/quantity';
 import type { AdjustmentRow, CheckReadingRow } from '@/db/rows';
 import type { Database } from '@/db/database';
@@ -95,7 +95,7 @@ function readingView(r: CheckReadingRow, plan: CheckPlan): CheckReadingView {
     referenceDewPoint: pair?.referenceDewPoint ?? null,
     difference: r.difference,
     inOneAir: pair?.method === 'direct',
-    sum: differenceSum(r.sensorValue, pair?.referenceAtSensor ?? r.referenceValue, d),
+    sum: comparedSum(plan.quantity, r.sensorValue, pair?.referenceAtSensor ?? r.referenceValue, d),
     settling: r.settling,
     excludedReason: r.excludedReason,
   };
