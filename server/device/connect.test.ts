@@ -5,6 +5,8 @@ import { onConnectedBench, type Connected } from '@/test/onBench';
 import { connectView } from './connect';
 import { installTransmitter } from './install';
 import { newId } from '../id';
+import { withLease } from './lease';
+import { loggerLine } from './line';
 import { beginOffLine, endOffLine } from './offLine';
 import { clockStrip } from '../trust/round';
 import { discardStaged, proposedSettings, stageSettings, writeSettings } from './settings';
@@ -242,7 +244,14 @@ describe('channel settings', () => {
   });
   test('two writes to one channel at once: one talks, the other is told', async () => {
     const id = await stage({ storageInterval: 1200 });
-    const both = await Promise.allSettled([write(id), write(id)]);
+    const [logger] = await rows(test_.db.logger, { where: { stationId: bench.stationId } });
+    // The line is taken until one of them was told: neither is through before the other has begun.
+    const { all } = await withLease(test_.db, loggerLine(logger!.address), newId(), async () => {
+      const asked = [write(id), write(id)];
+      await Promise.race(asked).catch(() => {});
+      return { all: Promise.allSettled(asked) };
+    });
+    const both = await all;
     expect(both.filter((r) => r.status === 'fulfilled')).toHaveLength(1);
     // The clock of these tests stands still, so an intent may look older than it is: told all the same.
     expect(both.find((r) => r.status === 'rejected')).toMatchObject({
