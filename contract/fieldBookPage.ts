@@ -45,12 +45,12 @@ export interface PageReading {
   readonly quantity: QuantityCode;
   readonly phase: 'as-found' | 'verification';
   readonly sensor: number;
-  /** As it was shown. */
-  readonly reference: number;
+  /** As it was shown, or as it follows from the point; null while it is still to come. */
+  readonly reference: number | null;
   /** As it was compared: a humidity brought to the sensor's temperature. */
-  readonly compared: number;
+  readonly compared: number | null;
   /** sensor − compared */
-  readonly difference: number;
+  readonly difference: number | null;
   readonly excluded: string | null;
 }
 export interface PageHandheld {

@@ -23,10 +23,12 @@ import {
   addNote,
   beginOffLine,
   captureReading,
+  observeLater,
   endOffLine,
   type AddNote,
   type BeginOffLine,
   type CaptureReading,
+  type ObserveLater,
   type EndOffLine,
 } from './requests';
 
@@ -57,6 +59,7 @@ export interface FieldWriteBodies {
   readonly sensorConnected: InstallPlanned;
   readonly launchStamp: StampDeployment;
   readonly checkReading: CaptureReading;
+  readonly checkObservation: ObserveLater;
   readonly arrive: Arrive;
   readonly leave: Leave;
   readonly checklistAdd: AddToChecklist;
@@ -127,7 +130,20 @@ export const fieldWrites: { readonly [K in FieldWriteKind]: FieldWrite<FieldWrit
     schema: captureReading,
     title: 'Reading of a check',
     says: ({ reference, typed }) =>
-      `reference ${reference.value} ${reference.unit}${typed ? `, logger's display ${typed.sensor.value} ${typed.sensor.unit}` : ''}`,
+      [
+        reference && `reference ${reference.value} ${reference.unit}`,
+        typed && `logger's display ${typed.sensor.value} ${typed.sensor.unit}`,
+      ]
+        .filter(Boolean)
+        .join(', ') || 'read through the logger',
+  },
+  checkObservation: {
+    method: 'POST',
+    path: `${station}/checks/[checkId]/readings/[readingId]/observations`,
+    permission: 'measure',
+    schema: observeLater,
+    title: 'Test of a sample',
+    says: ({ entered }) => `${entered.value} ${entered.unit}`,
   },
   arrive: {
     method: 'POST',

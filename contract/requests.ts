@@ -1,6 +1,7 @@
 import { adjustmentWays, type AdjustmentWay } from '@/core/device/adjustmentWay';
 import type { SerialSettings } from '@/core/bus/serial';
 import type { School } from '@/core/check/budget';
+import { procedureCodes, type ProcedureCode } from '@/core/procedure/codes';
 import type { Unit } from '@/core/quantity/unit';
 import type { ChannelSettings } from '@/core/settings/channelSettings';
 import type { OwnSettings } from '@/core/settings/ownSettings';
@@ -11,6 +12,7 @@ import {
   finite,
   id,
   instrumentQuantity,
+  maybeId,
   name,
   occurredAt,
   ownSettings,
@@ -20,7 +22,7 @@ import {
   words,
   type InstrumentQuantity,
 } from '@/schema/pieces';
-import { listOf, must, number, oneOf, orNull, shape, text, yesNo } from '@/schema/shape';
+import { listOf, mapOf, must, number, oneOf, orNull, shape, text, yesNo } from '@/schema/shape';
 
 /** What the interface sends, journey by journey: a type and the schema that belongs to it. */
 
@@ -123,7 +125,11 @@ export const writeSettings = shape<WriteSettings>({ actionId: id, revisionId: id
 export interface OpenCheck {
   checkId: string;
   channelId: string;
-  instrumentId: string;
+  procedure: ProcedureCode;
+  /** What is read beside the sensor; null for a procedure against standards, or what nature gives. */
+  instrumentId: string | null;
+  /** The standards it is brought to, in the order in which they are read; none for other procedures. */
+  standardIds: readonly string[];
   /** The person names the zone: the easy slip is the reference of one zone on another. */
   zoneName: string;
   outOfDateReason?: string;
@@ -136,7 +142,9 @@ export interface OpenCheck {
 export const openCheck = shape<OpenCheck>({
   checkId: id,
   channelId: id,
-  instrumentId: id,
+  procedure: must(oneOf<ProcedureCode>()(...procedureCodes)),
+  instrumentId: must(orNull(maybeId)),
+  standardIds: must(listOf(maybeId, (a) => a.max(6).unique())),
   zoneName: must(name(60)),
   outOfDateReason: words(),
   repeats: must(number((n) => n.integer().min(1).max(10))),
@@ -151,8 +159,12 @@ export interface EnteredValue {
 }
 export interface CaptureReading {
   readingId: string;
-  reference: EnteredValue;
-  referenceTemperature?: EnteredValue;
+  /** The point it was read at; left out for a procedure without points. */
+  point?: string;
+  /** Left out where the reference follows from point and companions, or comes later. */
+  reference?: EnteredValue;
+  /** What was read beside both, by the keys of the check's procedure; what the logger shows may be left out. */
+  companions?: Readonly<Record<string, EnteredValue>>;
   /** Live values watched before the capture: logger stamp in s, base unit. */
   watched: { t: number; value: number }[];
   /** When the sensor was placed or something round it changed, logger stamp in s; left out where it hangs as it hung. */
@@ -166,15 +178,15 @@ export interface CaptureReading {
 /** The sensor's side of a check as a person read it off the logger's display. */
 export interface TypedSensor {
   sensor: EnteredValue;
-  sensorTemperature?: EnteredValue;
   /** The person watched the display over the settling window, and it stood still. */
   stoodStill: boolean;
 }
 const entered = shape<EnteredValue>({ value: must(finite()), unit: must(unit) });
 export const captureReading = shape<CaptureReading>({
   readingId: id,
-  reference: must(entered),
-  referenceTemperature: entered,
+  point: text((s) => s.max(60)),
+  reference: entered,
+  companions: mapOf(entered),
   watched: must(
     listOf(shape<CaptureReading['watched'][number]>({ t: must(finite()), value: must(finite()) }), (a) =>
       a.max(2000),
@@ -183,9 +195,26 @@ export const captureReading = shape<CaptureReading>({
   placedAt: finite(),
   typed: shape<TypedSensor>({
     sensor: must(entered),
-    sensorTemperature: entered,
     stoodStill: must(yesNo()),
   }),
+  confirmed: yesNo(),
+  occurredAt,
+});
+
+/** What came after the sensor was read: a test of its sample, a mass from the oven. */
+export interface ObserveLater {
+  observationId: string;
+  /** `reference`, or the key of a companion of the check's procedure. */
+  role: string;
+  entered: EnteredValue;
+  /** Set when the person was asked about it and stands by it. */
+  confirmed?: boolean;
+  occurredAt: string;
+}
+export const observeLater = shape<ObserveLater>({
+  observationId: id,
+  role: must(text((s) => s.max(60))),
+  entered: must(entered),
   confirmed: yesNo(),
   occurredAt,
 });

@@ -1,9 +1,13 @@
 import type { ExchangeFault } from '@/core/bus/faultAdvice';
 import type { SerialSettings } from '@/core/bus/serial';
 import type { Budget, School } from '@/core/check/budget';
+import type { CheckPlan } from '@/core/check/plan';
 import type { Settling } from '@/core/check/settling';
 import type { Taken } from '@/core/check/taken';
 import type { Convergence, Verdict } from '@/core/check/verdict';
+import type { JudgedPoint } from '@/core/check/evaluate';
+import type { Coefficients } from '@/core/procedure/line';
+import type { Compared, Health } from '@/core/procedure/procedure';
 import type { QuantityCode } from '@/core/quantity/quantity';
 import type { Unit } from '@/core/quantity/unit';
 import type { AdjustmentWay } from '@/core/device/adjustmentWay';
@@ -13,6 +17,7 @@ import type { Landing, TerminalPlace } from '@/core/wiring/landing';
 import type { HopKind } from '@/core/wiring/hop';
 import type { Signal } from '@/core/wiring/landing';
 import type { Role } from './permission';
+import type { StandardView } from './standards';
 import type { ChannelSettingsView, OwnView } from './settingViews';
 
 /** What the application answers: plain data, instants as ISO text in UTC, values in base units. */
@@ -277,18 +282,15 @@ export interface CheckReadingView {
   phase: 'as-found' | 'verification';
   round: number;
   occurredAt: string;
+  /** Of the plan it was read at. */
+  point: string | null;
   sensorValue: number;
-  referenceValue: number;
-  sensorTemperature: number | null;
-  referenceTemperature: number | null;
-  /** For humidity: what the reference's air reads at the sensor's temperature. */
-  referenceAtSensor: number | null;
-  sensorDewPoint: number | null;
-  referenceDewPoint: number | null;
-  difference: number;
-  /** Humidities compared as they read, since both hung in one air. */
-  inOneAir: boolean;
-  sum: string;
+  /** As the reference read; several where it was read again for one value of the sensor. */
+  references: readonly { id: string; value: number; at: string; excludedReason: string | null }[];
+  /** What was read beside both, base units. */
+  companions: readonly { key: string; value: number }[];
+  /** Null while something of it is still to come. */
+  compared: (Compared & { sum: string }) | null;
   settling: Settling;
   excludedReason: string | null;
 }
@@ -299,23 +301,11 @@ export interface CheckView {
   channelId: string;
   channelNumber: number;
   channelName: string;
-  zoneName: string;
-  quantity: QuantityCode;
   unit: Unit;
-  decimals: number;
-  instrument: InstrumentView;
-  needsTemperature: boolean;
-  repeats: number;
-  school: School;
-  guard: number;
-  settleWindow: number;
-  settleBand: number;
-  sensorTolerance: number;
-  sensorResolution: number;
-  sensorResponse: number;
+  /** Null for one against standards, or what nature gives. */
+  instrument: InstrumentView | null;
+  plan: CheckPlan;
   accuracyRatioText: string;
-  outOfDateReason: string | null;
-  adjustIn: 'device' | 'record';
   openedAt: string;
   readings: CheckReadingView[];
   budget: Budget | null;
@@ -340,6 +330,19 @@ export interface CheckView {
   }[];
   pendingAction: OpenActionView | null;
   convergence: Convergence | null;
+  /** What to add to the sensor's value now, if anything is proposed. */
+  proposed: number | null;
+  /** Every point that was read; names of those still to be read. */
+  points: readonly JudgedPoint[];
+  missing: readonly string[];
+  /** What brings the readings at several points to their references. */
+  coefficients: Coefficients | null;
+  /** Whether an offset alone brings every point within its limit. */
+  offsetServes: boolean;
+  /** Between which readings of the sensor it was proved. */
+  proved: { readonly low: number; readonly high: number } | null;
+  /** What of the sensor itself came to light. */
+  health: readonly Health[];
   /** Whether the device took the offset it was given last; null where that cannot be told. */
   taken: Taken | null;
   /** How many of the repeats tell something of their own. */
@@ -354,8 +357,10 @@ export interface LiveView {
   /** Logger's stamp, s since epoch. */
   t: number;
   value: number | null;
-  temperature: number | null;
-  instrument: { value: number | null; temperature: number | null } | null;
+  /** What the sensor's other channels show of what is read beside it, by key; base units. */
+  companions: Readonly<Record<string, number | null>>;
+  /** A linked reference's display. */
+  instrument: { value: number | null; companions: Readonly<Record<string, number | null>> } | null;
 }
 export interface CheckStartView {
   stationId: string;
@@ -372,6 +377,7 @@ export interface CheckStartView {
     tolerance: number;
   }[];
   instruments: InstrumentView[];
+  standards: StandardView[];
   recent: {
     id: string;
     channelName: string;

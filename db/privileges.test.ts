@@ -31,6 +31,7 @@ describe('append-only by privilege: what the application’s own role cannot do'
     'delete from record_import',
     'delete from reference_check',
     'delete from check_reading',
+    'delete from observation',
     'delete from device_action',
     'alter table reading add column x int',
     'create table mine (x int)',
@@ -38,7 +39,8 @@ describe('append-only by privilege: what the application’s own role cannot do'
     'alter role outer_cairn_app superuser',
     'update migration set name = $$x$$',
     // What is closed by some columns is rewritten by none of the others.
-    'update check_reading set difference = 0',
+    'update check_reading set settling = $${}$$',
+    'update observation set value = 0',
     'update reference_check set plan = $${}$$',
     'update reference_check set opened_by = gen_random_uuid()',
     'update device_action set intent = $${}$$',

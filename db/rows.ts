@@ -7,7 +7,7 @@ import type { Unit } from '@/core/quantity/unit';
 import type { HopKind } from '@/core/wiring/hop';
 import type { OpenKind } from '@/core/visit/openMatter';
 import type { Evidence } from '@/core/recovery/recovery';
-import type { CheckPlan } from '@/core/check/plan';
+import type { CheckPlan, PlannedPoint } from '@/core/check/plan';
 import type { Settling } from '@/core/check/settling';
 import type { InstrumentQuantity } from '@/schema/pieces';
 import type { Dial } from './stored/bench';
@@ -232,8 +232,8 @@ export interface CheckRow {
   id: string;
   channelId: string;
   installationId: string;
-  temperatureChannelId: string | null;
-  instrumentId: string;
+  /** Null for one against standards, or what nature gives. */
+  instrumentId: string | null;
   plan: CheckPlan;
   openedAt: Date;
   openedBy: string;
@@ -255,12 +255,23 @@ export interface CheckReadingRow {
   occurredAt: Date;
   recordedAt: Date;
   recordedBy: string;
-  sensorValue: number;
-  referenceValue: number;
-  sensorTemperature: number | null;
-  referenceTemperature: number | null;
-  difference: number;
+  /** Of the plan it was read at; null for a procedure without points. */
+  point: string | null;
   settling: Settling;
+  excludedAt: Date | null;
+  excludedReason: string | null;
+}
+/** One dated value of a reading: sensor, reference, or a companion by its key. */
+export interface ObservationRow {
+  stationId: string;
+  id: string;
+  readingId: string;
+  role: string;
+  value: number;
+  since: Date | null;
+  occurredAt: Date;
+  recordedAt: Date;
+  recordedBy: string;
   entered: Readonly<Record<string, unknown>>;
   excludedAt: Date | null;
   excludedReason: string | null;
@@ -506,6 +517,20 @@ export interface MeterRow {
   serial: string;
   ranges: Dial;
   dueOn: string | null;
+  personId: string;
+  addedAt: Date;
+  retiredAt: Date | null;
+}
+export interface StandardRow {
+  id: string;
+  name: string;
+  quantity: QuantityCode;
+  lot: string;
+  label: { readonly values: PlannedPoint['values'] };
+  /** ± of it, base unit. */
+  tolerance: number;
+  openedOn: string | null;
+  expiresOn: string;
   personId: string;
   addedAt: Date;
   retiredAt: Date | null;

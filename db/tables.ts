@@ -2,7 +2,13 @@ import type { Sequelize } from 'sequelize';
 import type * as rows from './rows';
 import { storedAction } from './stored/action';
 import { storedCircuit, storedDial, storedMeasured, storedSetup } from './stored/bench';
-import { storedCheckPlan, storedCheckResult, storedEntered, storedSettling } from './stored/check';
+import {
+  storedCheckPlan,
+  storedCheckResult,
+  storedEntered,
+  storedLabel,
+  storedSettling,
+} from './stored/check';
 import { storedExpected } from './stored/deploy';
 import { storedInputs, storedParameters } from './stored/derivation';
 import { storedCoefficients, storedEvidence, storedLayers } from './stored/line';
@@ -266,7 +272,6 @@ export function defineTables(s: Sequelize) {
         ...hung,
         channelId: id,
         installationId: id,
-        temperatureChannelId: id,
         instrumentId: id,
         plan: json(storedCheckPlan),
         openedAt: instant,
@@ -290,12 +295,24 @@ export function defineTables(s: Sequelize) {
         occurredAt: instant,
         recordedAt: instant,
         recordedBy: id,
-        sensorValue: number,
-        referenceValue: number,
-        sensorTemperature: number,
-        referenceTemperature: number,
-        difference: number,
+        point: text,
         settling: json(storedSettling),
+        excludedAt: instant,
+        excludedReason: text,
+      },
+    }),
+    observation: defineTable<rows.ObservationRow>(s, {
+      name: 'observation',
+      key: hungKey,
+      columns: {
+        ...hung,
+        readingId: id,
+        role: text,
+        value: number,
+        since: instant,
+        occurredAt: instant,
+        recordedAt: instant,
+        recordedBy: id,
         entered: json(storedEntered),
         excludedAt: instant,
         excludedReason: text,
@@ -547,6 +564,23 @@ export function defineTables(s: Sequelize) {
         serial: text,
         ranges: json(storedDial),
         dueOn: day,
+        personId: id,
+        addedAt: instant,
+        retiredAt: instant,
+      },
+    }),
+    standard: defineTable<rows.StandardRow>(s, {
+      name: 'standard',
+      key: ['id'],
+      columns: {
+        id,
+        name: text,
+        quantity: text,
+        lot: text,
+        label: json(storedLabel),
+        tolerance: number,
+        openedOn: day,
+        expiresOn: day,
         personId: id,
         addedAt: instant,
         retiredAt: instant,

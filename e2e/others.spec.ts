@@ -62,6 +62,7 @@ async function views(page: Page): Promise<[string, string][]> {
     ['An exercise', '/exercises?n=10'],
     ['Quick sums', '/kit/calculator'],
     ['Meters', '/kit/meters'],
+    ['Standards', '/kit/standards'],
     ['Circuits', '/kit/circuits'],
     ['Wiring plan', `/stations/${await stationId(page, 'HATCH-2')}/connect/plan`],
     ['Wiring sheet', `/stations/${await stationId(page, 'MOSS-3')}/connect/plan/sheet`],

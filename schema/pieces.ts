@@ -27,7 +27,9 @@ import {
 } from './shape';
 
 /** Pieces that several schemas share, of the wire and of what is stored. */
-export const id = must(text((s) => s.uuid({ version: 'uuidv7' })));
+/** A name that something was given by whoever made it, where there is one. */
+export const maybeId = text((s) => s.uuid({ version: 'uuidv7' }));
+export const id = must(maybeId);
 /** A finite number. */
 export const finite = (rule: (n: Joi.NumberSchema) => Joi.NumberSchema = (n) => n): Shape<number> =>
   number((n) =>

@@ -267,7 +267,9 @@ async function doCheck(
   await openCheck(play.at(at), stationId, {
     checkId,
     channelId: channel.row.id,
+    procedure: made.quantity === 'humidity' ? 'one-air' : 'side-by-side',
     instrumentId: instrument.id,
+    standardIds: [],
     zoneName: made.zone,
     repeats: 3,
     school: 'sum',
@@ -291,7 +293,7 @@ async function doCheck(
       occurredAt: new Date(ms).toISOString(),
       reference: { value: shown[made.quantity]!, unit: q.unit },
       ...(made.quantity === 'humidity' && {
-        referenceTemperature: { value: shown.airTemperature!, unit: '°C' as const },
+        companions: { referenceTemperature: { value: shown.airTemperature!, unit: '°C' as const } },
       }),
     });
   }

@@ -2,6 +2,7 @@ import http from 'node:http';
 import { decimalsOf, roundTo } from '@/core/quantity/format';
 import type { QuantityCode } from '@/core/quantity/quantity';
 import { loggerProfile } from './inputs';
+import { mediumPlace } from './media';
 import { loggerTime, simNow } from './logger';
 import { scatter } from './noise';
 import { powerCycleLogger } from './ownSettings';
@@ -25,6 +26,8 @@ export interface LabOrder {
     set?: SensorFaults;
     /** Power taken away and given back. */
     powerCycle?: boolean;
+    /** Put into a medium, or, null, back where it measures. */
+    medium?: string | null;
     /** Another part put in, by the coefficients on its label. */
     newPart?: number[] | 'another';
   };
@@ -67,6 +70,13 @@ export type SensorFaults = Partial<
   >
 >;
 
+/** Puts a sensor into a medium of the stand, or back where it measures. */
+export function putInto(state: SimState, sensor: SimSensor, medium: string | null): void {
+  const place = medium === null ? null : mediumPlace(medium);
+  if (place !== null && !state.places[place]) throw new Error(`no medium ${medium}`);
+  sensor.carried = [...(sensor.carried ?? []), { from: simNow(state), place }];
+}
+
 /** Carries out one order; throws with a plain sentence when it names something that is not there. */
 export function obey(state: SimState, order: LabOrder): void {
   const logger = (station: string) => {
@@ -82,6 +92,7 @@ export function obey(state: SimState, order: LabOrder): void {
     if (quantity && truth) sensor.truths[quantity] = truth;
     Object.assign(sensor, set ?? {});
     if (cycle) powerCycle(sensor);
+    if (order.sensor.medium !== undefined) putInto(state, sensor, order.sensor.medium);
     if (order.sensor.newPart) putPart(sensor, order.sensor.newPart);
   }
   if (order.bus) {

@@ -41,7 +41,9 @@ export function sensorValue(state: SimState, sensor: SimSensor, key: string, ms:
   const felt = at - spec.response * 1000;
   const lies = placeAt(sensor, felt);
   const own = `${lies}/${key}`;
-  let value = truthAt(state, state.places[own] ? own : lies, quantity, felt) + (hidden.bias ?? 0);
+  const really = truthAt(state, state.places[own] ? own : lies, quantity, felt);
+  const { share, about } = hidden.slope ?? { share: 1, about: 0 };
+  let value = about + share * (really - about) + (hidden.bias ?? 0);
   if (hidden.drift && at > hidden.drift.since)
     value += (hidden.drift.perDay * (at - hidden.drift.since)) / day;
   if (hidden.disturbed && at >= hidden.disturbed.at)

@@ -152,6 +152,8 @@ export interface SimSensor {
 /** What is secretly wrong with one output of a sensor. */
 export interface SensorTruth {
   bias?: number;
+  /** It shows only so much of what lies away from a value: a worn electrode, a fouled window. */
+  slope?: { share: number; about: number };
   drift?: { perDay: number; since: number };
   noise?: number;
   stuckSince?: number;

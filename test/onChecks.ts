@@ -65,7 +65,9 @@ export async function begin(
   await openCheck(bench.at(now), bench.stationId, {
     checkId,
     channelId: channels[quantity],
+    procedure: quantity === 'humidity' ? 'one-air' : 'side-by-side',
     instrumentId: bench.instrumentId,
+    standardIds: [],
     zoneName: 'Lantern room',
     repeats: 3,
     school: 'sum',
@@ -100,7 +102,7 @@ export async function capture(
     watched: watch(quantity, now, seconds),
     reference: { value: shown[quantity]!, unit: quantityOf(quantity).unit },
     ...(quantity === 'humidity' && {
-      referenceTemperature: { value: shown.airTemperature!, unit: '°C' as const },
+      companions: { referenceTemperature: { value: shown.airTemperature!, unit: '°C' as const } },
     }),
     ...more,
   });

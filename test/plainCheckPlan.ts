@@ -2,6 +2,7 @@ import type { CheckPlan } from '@/core/check/plan';
 
 /** A check of air temperature as it is planned when nothing is special. */
 export const plainCheckPlan: CheckPlan = {
+  procedure: 'side-by-side',
   quantity: 'airTemperature',
   unit: '°C',
   zoneName: 'Lantern room',
@@ -17,7 +18,9 @@ export const plainCheckPlan: CheckPlan = {
   referenceTolerance: 0.2,
   referenceResolution: 0.1,
   referenceRange: [-20, 60],
-  temperature: null,
+  companions: [],
+  points: [],
+  comparesDirectly: true,
   outOfDateReason: null,
   adjustIn: 'record',
   decimals: 2,

@@ -68,6 +68,8 @@ beforeAll(async () => {
     outOfDateReason: 'the only one here',
     repeats: 3,
     school: 'sum',
+    procedure: 'side-by-side',
+    standardIds: [],
     settleWindow: 60,
     occurredAt: new Date().toISOString(),
   });

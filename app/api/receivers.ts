@@ -7,6 +7,7 @@ import { POST as benchReading } from './v1/stations/[stationId]/bench/[sessionId
 import { POST as benchBegin } from './v1/stations/[stationId]/bench/route';
 import { POST as checklistAdd } from './v1/stations/[stationId]/checklist/route';
 import { POST as checklistTick } from './v1/stations/[stationId]/checklist/ticks/route';
+import { POST as checkObservation } from './v1/stations/[stationId]/checks/[checkId]/readings/[readingId]/observations/route';
 import { POST as checkReading } from './v1/stations/[stationId]/checks/[checkId]/readings/route';
 import { POST as launchStamp } from './v1/stations/[stationId]/deployments/[deploymentId]/stamps/route';
 import { POST as leave } from './v1/stations/[stationId]/departures/route';
@@ -26,6 +27,7 @@ export const receivers: Readonly<Record<FieldWriteKind, Receiver>> = {
   sensorConnected,
   launchStamp,
   checkReading,
+  checkObservation,
   arrive,
   leave,
   checklistAdd,

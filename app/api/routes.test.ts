@@ -398,7 +398,9 @@ const table: RouteRow[] = [
     body: () => ({
       checkId: newId(),
       channelId: ids.temperature,
+      procedure: 'side-by-side',
       instrumentId: bench.instrumentId,
+      standardIds: [],
       zoneName: 'Lantern room',
       repeats: 3,
       school: 'sum',
@@ -425,6 +427,25 @@ const table: RouteRow[] = [
     path: `${S}/checks/[checkId]/readings/[readingId]/exclude`,
     may: measuring,
     params: () => ({ checkId: newId(), readingId: newId() }),
+    body: () => ({ reason: 'because' }),
+  },
+  {
+    method: 'POST',
+    path: `${S}/checks/[checkId]/readings/[readingId]/observations`,
+    may: measuring,
+    params: () => ({ checkId: newId(), readingId: newId() }),
+    body: () => ({
+      observationId: newId(),
+      role: 'reference',
+      entered: { value: 16, unit: '%' },
+      occurredAt: now(),
+    }),
+  },
+  {
+    method: 'POST',
+    path: `${S}/checks/[checkId]/readings/[readingId]/observations/[observationId]/exclude`,
+    may: measuring,
+    params: () => ({ checkId: newId(), readingId: newId(), observationId: newId() }),
     body: () => ({ reason: 'because' }),
   },
   {

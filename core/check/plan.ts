@@ -1,3 +1,4 @@
+import type { ProcedureCode } from '../procedure/codes';
 import type { School } from './budget';
 import type { Thermometers } from './humidityComparison';
 import type { SettlingRule } from './settling';
@@ -6,6 +7,7 @@ import type { Unit } from '../quantity/unit';
 
 /** What was fixed when a check was opened, kept with it so that later changes elsewhere do not rewrite it. */
 export interface CheckPlan {
+  readonly procedure: ProcedureCode;
   readonly quantity: QuantityCode;
   /** Unit the logger gives live values in. */
   readonly unit: Unit;
@@ -24,26 +26,51 @@ export interface CheckPlan {
   readonly referenceTolerance: number;
   readonly referenceResolution: number;
   readonly referenceRange: readonly [number, number];
-  /** For humidity: the thermometers on both sides. */
-  readonly temperature: null | {
-    readonly channelNumber: number;
-    readonly unit: Unit;
-    readonly sensorTolerance: number;
-    readonly referenceTolerance: number;
-    readonly referenceRange: readonly [number, number];
-    /** Whether humidities of one air are compared as they read, see `compareHumidity`. */
-    readonly direct: boolean;
-  };
+  /** What is read beside both, as far as this sensor and this reference show it. */
+  readonly companions: readonly PlannedCompanion[];
+  /** Where it is read, by the standards chosen for it; none where a reference is read beside it. */
+  readonly points: readonly PlannedPoint[];
+  /** Whether humidities of one air are compared as they read, see `compareHumidity`. */
+  readonly comparesDirectly: boolean;
   readonly outOfDateReason: string | null;
   readonly adjustIn: 'device' | 'record';
   readonly decimals: number;
 }
 
+/** A companion of the procedure, and what shows it here. */
+export interface PlannedCompanion {
+  readonly key: string;
+  /** The channel of the same sensor that its logger shows it by; null where it is typed, or read off the reference. */
+  readonly channel: null | { readonly number: number; readonly unit: Unit };
+  /** ± of whatever shows it, base unit; null where nobody states one. */
+  readonly tolerance: number | null;
+  /** What that can show, base unit. */
+  readonly range: readonly [low: number, high: number];
+}
+
+/** A known value that the sensor is brought to. */
+export interface PlannedPoint {
+  readonly key: string;
+  readonly name: string;
+  /** What it is, base unit, by its temperature, °C, ascending; one row without temperature where it hangs on none. */
+  readonly values: readonly { readonly temperature: number | null; readonly value: number }[];
+  /** ± of it, base unit, > 0. */
+  readonly tolerance: number;
+  /** ± of the sensor there, base unit, > 0: it may grow with the reading. */
+  readonly sensorTolerance: number;
+  /** The standard in the Kit whose label says so; null for one that nature gives. */
+  readonly standardId: string | null;
+}
+
 /** The tolerances of both thermometers of a humidity check; null where it brings all to one temperature. */
-export const thermometersOf = ({ temperature }: Pick<CheckPlan, 'temperature'>): Thermometers | null =>
-  temperature?.direct
-    ? { sensor: temperature.sensorTolerance, reference: temperature.referenceTolerance }
-    : null;
+export function thermometersOf({
+  comparesDirectly,
+  companions,
+}: Pick<CheckPlan, 'comparesDirectly' | 'companions'>): Thermometers | null {
+  const of = (key: string) => companions.find((c) => c.key === key)?.tolerance ?? null;
+  const [sensor, reference] = [of('sensorTemperature'), of('referenceTemperature')];
+  return comparesDirectly && sensor !== null && reference !== null ? { sensor, reference } : null;
+}
 
 /**
  * By what a reading of a check counts as settled.

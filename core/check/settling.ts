@@ -24,10 +24,18 @@ export type Settling =
       readonly band: number;
     }
   /** Read off a display: a person watched it over the window, and it stood still. */
-  | { readonly state: 'said'; readonly window: number };
+  | { readonly state: 'said'; readonly window: number }
+  /** Not read at its instant: the mean of so many readings over a window, which need not stand still. */
+  | {
+      readonly state: 'averaged';
+      readonly window: number;
+      readonly n: number;
+      readonly scatter: number;
+    };
 
 /** Whether a reading counts as one at rest: shown to be so, or said by whoever watched the display. */
-export const atRest = ({ state }: Settling): boolean => state === 'settled' || state === 'said';
+export const atRest = ({ state }: Settling): boolean =>
+  state === 'settled' || state === 'said' || state === 'averaged';
 
 export interface SettlingRule {
   /** How long readings must have been watched, s, > 0. */

@@ -33,6 +33,18 @@ export const handWayAsks: Readonly<Record<HandWay, string>> = {
 export const isHandWay = (way: AdjustmentWay): way is HandWay =>
   (handWays as readonly AdjustmentWay[]).includes(way);
 
+/**
+ * The ways that can take out what was found: all of them where an offset serves, else those that change the slope as well,
+ * entered at the device.
+ *
+ * @example waysThatServe(['added', 'points'], false) // ['points']
+ */
+export const waysThatServe = (
+  ways: readonly AdjustmentWay[],
+  offsetServes: boolean,
+): readonly AdjustmentWay[] =>
+  offsetServes ? ways : ways.filter((way) => way === 'points' || way === 'constant');
+
 /** What a logger that says nothing of it takes. */
 export const usualWays: readonly LoggerWay[] = ['added', 'absolute'];
 

@@ -494,6 +494,17 @@ export function quantityOf(code: QuantityCode): Quantity {
 }
 
 /**
+ * The name of a quantity within a sentence.
+ *
+ * @example inSentence('ph') // 'pH'
+ */
+export const inSentence = (code: QuantityCode): string => {
+  const { name } = quantityOf(code);
+  // A symbol keeps its capitals.
+  return name === 'pH' ? name : name.toLowerCase();
+};
+
+/**
  * Whether a value lies where its quantity may honestly stand still.
  *
  * @example mayRest('humidity', 100) // true

@@ -1,6 +1,6 @@
 import { driftOutlook } from '../check/drift';
 import { decimalsOf, formatAge, formatDifference, formatValue } from '../quantity/format';
-import { quantityOf } from '../quantity/quantity';
+import { inSentence, quantityOf } from '../quantity/quantity';
 import { ago, ahead, type Finding } from './finding';
 import { loggerFindings } from './loggerFindings';
 import { aboutChannel, finding, type About } from './newFinding';
@@ -144,7 +144,7 @@ function settingFindings(c: ChannelFacts): Finding[] {
 
 function referenceFindings(c: ChannelFacts): Finding[] {
   const q = quantityOf(c.quantity);
-  const bring = [`${q.name.toLowerCase()} reference in date`];
+  const bring = [`${inSentence(q.code)} reference in date`];
   const { last, found, openSince, every, part } = c.reference;
   const about = aboutChannel(c);
   const all: Finding[] = [];
@@ -275,7 +275,7 @@ function recordFindings(c: ChannelFacts, facts: StationFacts): Finding[] {
         'displaced',
         `${formatDifference(twin.difference, d)} ${q.unit} beside ${twin.name}, they should agree within ±${formatValue(twin.limit, d)}`,
         'Check both against one reference',
-        { bring: [`${q.name.toLowerCase()} reference in date`] },
+        { bring: [`${inSentence(q.code)} reference in date`] },
       ),
     );
   for (const [code, n, word] of [

@@ -1,10 +1,12 @@
 import type { School } from '@/core/check/budget';
-import type { CheckPlan } from '@/core/check/plan';
+import type { CheckPlan, PlannedCompanion, PlannedPoint } from '@/core/check/plan';
 import type { Projection } from '@/core/check/projection';
 import type { Settling } from '@/core/check/settling';
+import { procedureCodes } from '@/core/procedure/codes';
 import { finite, quantity, unit } from '@/schema/pieces';
 import {
   anything,
+  listOf,
   must,
   number,
   oneOf,
@@ -20,17 +22,39 @@ import { stored } from './stored';
 
 const anyNumber = must(number((n) => n.unsafe()));
 const range = must(pairOf(finite()));
-const temperature = shape<NonNullable<CheckPlan['temperature']>>({
-  channelNumber: anyNumber,
-  unit: must(unit),
+const companion = shape<PlannedCompanion>({
+  key: must(text()),
+  channel: must(
+    orNull(shape<NonNullable<PlannedCompanion['channel']>>({ number: anyNumber, unit: must(unit) })),
+  ),
+  tolerance: must(orNull(number((n) => n.unsafe()))),
+  range,
+});
+const values = must(
+  listOf(
+    shape<PlannedPoint['values'][number]>({
+      temperature: must(orNull(number((n) => n.unsafe()))),
+      value: anyNumber,
+    }),
+  ),
+);
+/** What the label of a standard says. */
+export const storedLabel = stored(
+  'label of a standard',
+  shape<{ readonly values: PlannedPoint['values'] }>({ values }),
+);
+const point = shape<PlannedPoint>({
+  key: must(text()),
+  name: must(text()),
+  values,
+  tolerance: anyNumber,
   sensorTolerance: anyNumber,
-  referenceTolerance: anyNumber,
-  referenceRange: range,
-  direct: must(yesNo()),
+  standardId: must(orNull(text())),
 });
 export const storedCheckPlan = stored(
   'plan of a check',
   shape<CheckPlan>({
+    procedure: must(oneOf<CheckPlan['procedure']>()(...procedureCodes)),
     quantity: must(quantity),
     unit: must(unit),
     zoneName: must(text()),
@@ -46,7 +70,9 @@ export const storedCheckPlan = stored(
     referenceTolerance: anyNumber,
     referenceResolution: anyNumber,
     referenceRange: range,
-    temperature: must(orNull(temperature)),
+    companions: must(listOf(companion)),
+    points: must(listOf(point)),
+    comparesDirectly: must(yesNo()),
     outOfDateReason: must(orNull(text((s) => s.allow('')))),
     adjustIn: must(oneOf<CheckPlan['adjustIn']>()('device', 'record')),
     decimals: anyNumber,
@@ -59,6 +85,39 @@ export const storedCheckPlan = stored(
       pools: false,
       temperature: its && { ...(its as object), direct: false },
     }),
+    // Before, a check was a pair of readings; humidity had two thermometers beside it, and nothing else had anything.
+    ({ temperature: its, ...plan }) => {
+      const both = its as {
+        channelNumber: number;
+        unit: string;
+        sensorTolerance: number;
+        referenceTolerance: number;
+        referenceRange: [number, number];
+        direct: boolean;
+      } | null;
+      return {
+        ...plan,
+        procedure: both ? 'one-air' : 'side-by-side',
+        points: [],
+        comparesDirectly: both?.direct ?? false,
+        companions: both
+          ? [
+              {
+                key: 'sensorTemperature',
+                channel: { number: both.channelNumber, unit: both.unit },
+                tolerance: both.sensorTolerance,
+                range: [-60, 80],
+              },
+              {
+                key: 'referenceTemperature',
+                channel: null,
+                tolerance: both.referenceTolerance,
+                range: both.referenceRange,
+              },
+            ]
+          : [],
+      };
+    },
   ],
 );
 
@@ -96,6 +155,7 @@ export const storedSettling = stored(
     },
     restless: { scatter: anyNumber, ...moving },
     said: { window: anyNumber },
+    averaged: { window: anyNumber, n: anyNumber, scatter: anyNumber },
   }),
 );
 /** What was typed, kept for whoever asks how a value came about. */

@@ -1,8 +1,10 @@
 import { defaultThresholds } from '@/core/quality/thresholds';
 import { must, number, shape, text } from '@/schema/shape';
 import { testDatabase, type TestDatabase } from '@/test/database';
+import { plainCheckPlan } from '@/test/plainCheckPlan';
 import { row } from '../database';
 import { settingIntent, talkOutcome } from './action';
+import { storedCheckPlan } from './check';
 import { storedLayer } from './layer';
 import { storedThresholds } from './settings';
 import { stored, StoredError } from './stored';
@@ -37,6 +39,42 @@ describe('JSON that is read back', () => {
       source: 'person',
       flag: 3,
     }));
+});
+
+test('plans of checks from before they had procedures, and before they had earlier repeats', () => {
+  const { procedure: _, companions: __, points: ___, comparesDirectly: ____, ...shared } = plainCheckPlan;
+  const temperature = {
+    channelNumber: 1,
+    unit: '°C',
+    sensorTolerance: 0.3,
+    referenceTolerance: 0.2,
+    referenceRange: [-30, 60],
+  };
+  expect(storedCheckPlan.read({ v: 2, ...shared, temperature: null })).toEqual({
+    ...plainCheckPlan,
+    comparesDirectly: false,
+  });
+  const humid = { ...shared, quantity: 'humidity', unit: '%RH' };
+  const both = [
+    { key: 'sensorTemperature', channel: { number: 1, unit: '°C' }, tolerance: 0.3, range: [-60, 80] },
+    { key: 'referenceTemperature', channel: null, tolerance: 0.2, range: [-30, 60] },
+  ];
+  expect(
+    storedCheckPlan.read({ v: 2, ...humid, temperature: { ...temperature, direct: true } }),
+  ).toMatchObject({
+    procedure: 'one-air',
+    companions: both,
+    comparesDirectly: true,
+    points: [],
+  });
+  const { pools, sensorResponse, ...first } = humid;
+  expect([pools, sensorResponse]).toEqual([false, 0]);
+  expect(storedCheckPlan.read({ ...first, temperature })).toMatchObject({
+    procedure: 'one-air',
+    companions: both,
+    comparesDirectly: false,
+    pools: false,
+  });
 });
 
 test('talks and settings from before outputs had keys', () => {

@@ -67,6 +67,8 @@ beforeAll(async () => {
     zoneName: 'Lantern room',
     repeats: 3,
     school: 'sum',
+    procedure: 'side-by-side',
+    standardIds: [],
     settleWindow: 60,
     occurredAt: iso(present + 2 * 60_000),
   });

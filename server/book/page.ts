@@ -8,9 +8,12 @@ import type {
 } from '@/contract/fieldBookPage';
 import type { FieldBookLineView } from '@/contract/views';
 import { matterText, type OpenKind } from '@/core/visit/openMatter';
+import { gather } from '@/core/check/reading';
+import { referenceOf } from '@/core/procedure/sideBySide';
 import { query, row } from '@/db/database';
 import type { Context } from '../context';
 import { isId } from '../id';
+import { comparedReadings } from '../check/load';
 import { conflictWith, inTheWay, notFound } from '../problem';
 import { picturesOf } from '../photograph/photographs';
 import { atStation } from '../station/atStation';
@@ -208,21 +211,39 @@ async function peopleOf(
   }));
 }
 
-async function readingsIn(ctx: Context, span: Span): Promise<PageReading[]> {
-  const found = await query<Omit<PageReading, 'at' | 'channel'> & NamedChannel & { at: Date }>(
+async function readingsIn(ctx: Context, { stationId, from, until }: Span): Promise<PageReading[]> {
+  const taken = await query<Omit<NamedChannel, 'quantity'> & { id: string; checkId: string }>(
     ctx.db,
-    `select r.occurred_at as at, r.phase, r.sensor_value as sensor, r.reference_value as reference, r.sensor_value - r.difference as compared, r.difference,
-            r.excluded_reason as excluded, ${namedColumns('c')}
+    `select r.id, r.check_id as "checkId", ${namedColumns('c')}
        from check_reading r join reference_check k on k.station_id = r.station_id and k.id = r.check_id
        join named_channel c on c.station_id = k.station_id and c.id = k.channel_id
       where r.station_id = :stationId and r.occurred_at between :from and :until order by r.occurred_at, r.id`,
-    { ...span },
+    { stationId, from, until },
   );
-  return found.map(({ description, zoneName, at, ...r }) => ({
-    ...r,
-    at: at.toISOString(),
-    channel: channelName({ description, zoneName, quantity: r.quantity }),
-  }));
+  const judged = await comparedReadings(
+    ctx.db,
+    stationId,
+    taken.map((t) => t.checkId),
+  );
+  return taken.flatMap(({ id, description, zoneName }): PageReading[] => {
+    const found = judged.get(id);
+    if (!found) return [];
+    const { reading, plan, compared } = found;
+    const gathered = gather(reading, plan);
+    return [
+      {
+        at: reading.row.occurredAt.toISOString(),
+        channel: channelName({ description, zoneName, quantity: plan.quantity }),
+        quantity: plan.quantity,
+        phase: reading.phase,
+        sensor: reading.observations.find((o) => o.role === 'sensor')!.value,
+        reference: (gathered && referenceOf(gathered)) ?? compared?.reference ?? null,
+        compared: compared?.reference ?? null,
+        difference: compared?.difference ?? null,
+        excluded: reading.row.excludedReason,
+      },
+    ];
+  });
 }
 
 async function adjustmentsIn(ctx: Context, span: Span): Promise<PageAdjustment[]> {

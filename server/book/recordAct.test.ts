@@ -31,4 +31,5 @@ test('nor a line in the audit trail, but what has no station: accounts, sites an
     'server/kit/circuits.ts',
     'server/kit/kit.ts',
     'server/kit/meters.ts',
+    'server/kit/standards.ts',
   ]));

@@ -1,6 +1,13 @@
 import type { Transaction } from 'sequelize';
 import type { Adjust } from '@/contract/requests';
-import { adjustmentWayNames, isHandWay, usualWays, type HandWay } from '@/core/device/adjustmentWay';
+import { evaluateCheck } from '@/core/check/evaluate';
+import {
+  adjustmentWayNames,
+  isHandWay,
+  usualWays,
+  waysThatServe,
+  type HandWay,
+} from '@/core/device/adjustmentWay';
 import { formatDifference, roundTo } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
 import { row } from '@/db/database';
@@ -12,9 +19,8 @@ import { atStation } from '../station/atStation';
 import { personTime } from '../book/fieldBook';
 import { createLayer } from '../verify/layers';
 import { badField, inTheWay } from '../problem';
-import { waysOf } from '../device/ways';
+import { waysFor } from './waysFor';
 import { offsetNow, recordAdjustment, writeOffset } from './deviceOffset';
-import { evaluateCheck } from './evaluate';
 import { recordCorrection, sensorNow } from './live';
 import { loadOpenCheck, type LoadedCheck } from './load';
 
@@ -61,7 +67,7 @@ export async function adjust(
       `${formatDifference(request.by, plan.decimals)} ${unit} is not what the check found (${formatDifference(evaluation.proposed, plan.decimals)} ${unit}).`,
       'Use the proposed value, or repeat the check.',
     );
-  requireWay(check, request.mode);
+  requireWay(check, request.mode, evaluation.offsetServes);
   const draft = {
     stationId,
     id: request.adjustmentId,
@@ -80,15 +86,20 @@ export async function adjust(
 }
 
 /** A logger takes an adjustment in its own ways; a correction of the record is an offset. */
-function requireWay({ plan, graph, channel }: LoadedCheck, mode: Adjust['mode']): void {
-  const ways = plan.adjustIn === 'device' ? waysOf(graph, channel) : usualWays;
+function requireWay(check: LoadedCheck, mode: Adjust['mode'], offsetServes: boolean): void {
+  const { adjustIn } = check.plan;
+  const ways = adjustIn === 'device' ? waysFor(check, offsetServes) : waysThatServe(usualWays, offsetServes);
   if (ways.includes(mode)) return;
   throw badField(
     'not-taken-so',
     'mode',
     mode,
-    `${plan.adjustIn === 'device' ? 'This channel' : 'The record'} does not take ${adjustmentWayNames[mode]}.`,
-    `Use ${ways.map((w) => adjustmentWayNames[w]).join(', or ')}.`,
+    offsetServes
+      ? `${adjustIn === 'device' ? 'This channel' : 'The record'} does not take ${adjustmentWayNames[mode]}.`
+      : 'An offset cannot take out what was found: its points are off by different amounts.',
+    ways.length > 0
+      ? `Use ${ways.map((w) => adjustmentWayNames[w]).join(', or ')}.`
+      : 'Close the check as it is: clean the sensor, check it again, then renew what is worn.',
   );
 }
 
@@ -158,7 +169,10 @@ async function adjustByHand(
       'Enter it there, then say it here.',
     );
   const { entered: typed, before, after } = byHand;
-  const read = check.readings.filter((r) => !r.excludedAt).at(-1)!.sensorValue;
+  const read = check.readings
+    .filter((r) => !r.isExcluded)
+    .at(-1)!
+    .observations.find((o) => o.role === 'sensor')!.value;
   await atStation(ctx, head.stationId, async (tx) => {
     await requireNextRound(ctx, { ...head, by }, tx);
     const kept = {

@@ -18,7 +18,7 @@ test('the wrong zone, an instrument that cannot, one out of date without a reaso
     instrumentId: bench.overdueInstrumentId,
     outOfDateReason: 'the other one fell in the sea',
   });
-  expect((await view(id)).outOfDateReason).toBe('the other one fell in the sea');
+  expect((await view(id)).plan.outOfDateReason).toBe('the other one fell in the sea');
   expect((await refusal(begin('humidity'))).code).toBe('check-open');
 });
 test.each([
@@ -59,13 +59,11 @@ test('an odd value that the person stands by is taken', async () => {
 test('°F is converted as a value, the difference stays in °C', async () => {
   const id = await begin('temperature');
   await capture(id, 'airTemperature', { reference: { value: 60.8, unit: '°F' } });
-  expect((await view(id)).readings[0]!.referenceValue).toBeCloseTo(16, 6);
+  expect((await view(id)).readings[0]!.references[0]!.value).toBeCloseTo(16, 6);
 });
 test('humidity without its temperature; a time in the future; a repeated send', async () => {
   const id = await begin('humidity');
-  expect((await refusal(capture(id, 'humidity', { referenceTemperature: undefined }))).code).toBe(
-    'temperature-missing',
-  );
+  expect((await refusal(capture(id, 'humidity', { companions: {} }))).code).toBe('companion-missing');
   expect((await refusal(capture(id, 'humidity', { occurredAt: iso(now + 3_600_000) }))).code).toBe(
     'future-time',
   );

@@ -1,99 +1,127 @@
 import type { CaptureReading, EnteredValue, ExcludeReading, TypedSensor } from '@/contract/requests';
-import { comparedSum, differenceOf, onALine } from '@/core/check/comparison';
-import { compareHumidity } from '@/core/check/humidityComparison';
-import { settlingRule, thermometersOf } from '@/core/check/plan';
-import { judgePlausible, type Plausibility } from '@/core/check/plausible';
+import { comparedSum, onALine } from '@/core/check/comparison';
+import { comparedOf } from '@/core/check/evaluate';
+import { settlingRule, type CheckPlan, type PlannedCompanion } from '@/core/check/plan';
+import { gather, type CheckReading, type Observation } from '@/core/check/reading';
 import { judgeSettling, type Settling } from '@/core/check/settling';
 import type { TimedValue } from '@/core/check/timedValue';
+import { mean, standardDeviation } from '@/core/check/uncertainty';
+import { procedureOf } from '@/core/procedure/procedures';
+import type { Companion, Compared } from '@/core/procedure/procedure';
 import { formatAge, formatDifference, formatValue } from '@/core/quantity/format';
-import { quantityOf, type QuantityCode } from '@/core/quantity/quantity';
-import { convertible, valueFromBase, valueToBase } from '@/core/quantity/unit';
+import { inSentence, quantityOf } from '@/core/quantity/quantity';
 import { row } from '@/db/database';
 import { atStation } from '../station/atStation';
 import type { Context } from '../context';
 import { personTime } from '../book/fieldBook';
+import { newId } from '../id';
 import { badField, inTheWay, notFound } from '../problem';
 import { recordCorrection, sensorNow, type SensorNow } from './live';
-import { loadOpenCheck, unsettledWrite, type LoadedCheck } from './load';
+import { loadCheck, loadOpenCheck, unsettledWrite, type LoadedCheck } from './load';
+import { inBase, quantityInBase, requirePlausible } from './typedValue';
 import { recordAct } from '../book/recordAct';
 
-/** Captures sensor and reference together: the sensor's value comes from the logger at that moment. */
+/** What is kept of a value beside the value itself: how it came about. */
+interface Read {
+  readonly value: number;
+  readonly entered: Readonly<Record<string, unknown>>;
+}
+
+/**
+ * Captures what belongs together: the sensor's value comes from the logger at that moment, or was read off its display;
+ * reference and companions are typed, or come from the logger, too.
+ */
 export async function captureReading(
   ctx: Context,
   stationId: string,
   checkId: string,
   request: CaptureReading,
-): Promise<{ readingId: string; difference: number }> {
-  const known = await row(ctx.db.checkReading, { where: { stationId, id: request.readingId } });
-  if (known) return { readingId: known.id, difference: known.difference };
+): Promise<{ readingId: string; difference: number | null }> {
+  const known = await knownReading(ctx, stationId, checkId, request.readingId);
+  if (known) return known;
   const check = await loadOpenCheck(ctx.db, stationId, checkId);
   const { plan } = check;
   const at = personTime(ctx, request.occurredAt);
   const phase = check.adjustments.length ? ('verification' as const) : ('as-found' as const);
-  requireUnits(plan.quantity, 'reference', request.reference);
-  const live = request.typed ? readOff(check, request.typed, at) : await askedNow(ctx, check, at);
+  const round = check.adjustments.length;
+  const point = readPoint(plan, request);
+  if (request.reference) quantityInBase(plan.quantity, 'reference', request.reference);
+  const live = request.typed ? readOff(plan, request.typed, at) : await askedNow(ctx, check, at);
   const correction = plan.adjustIn === 'record' ? await recordCorrection(ctx.db, check) : 0;
-  const sensor = live.value + correction;
-  requirePlausible(
-    plan.quantity,
-    'reference',
-    request.reference,
-    sensor,
-    plan.referenceRange,
-    2 * plan.guard,
-    request.confirmed,
-  );
-  const reference = valueToBase(
-    request.reference.value,
-    request.reference.unit,
-    quantityOf(plan.quantity).unit,
-  );
-  const pair = plan.temperature ? humidityPair(check, request, sensor, live.temperature, reference) : null;
-  const settling = settlingOf(check, request, { t: live.t, value: sensor });
-  const difference = pair ? pair.compared.difference : differenceOf(plan.quantity, sensor, reference);
-  const q = quantityOf(plan.quantity);
-  const d = plan.decimals;
-  const compared = pair?.compared.referenceAtSensor ?? reference;
+  const { window } = procedureOf(plan.procedure);
+  const held = window !== null && !request.typed ? averageOf(plan, window, request.watched, live) : null;
+  const sensor = held ? held.value : live.value + correction;
+  const reference = readReference(plan, request, sensor);
+  const companions = readCompanions(plan, request, live);
+  const settling = held?.settling ?? settlingOf(plan, request, { t: live.t, value: sensor });
+  const read: readonly (readonly [role: string, Read])[] = [
+    [
+      'sensor',
+      {
+        value: sensor,
+        entered: {
+          correction,
+          watched: request.typed ? 0 : request.watched.length,
+          ...(request.typed && { typed: request.typed }),
+        },
+      },
+    ],
+    ...(reference ? [['reference', reference] as const] : []),
+    ...companions,
+  ];
+  const observations = read.map(([role, { value }]): Observation => ({
+    id: newId(),
+    role,
+    value,
+    at: at.getTime() / 1000,
+    since: role === 'sensor' && window !== null ? at.getTime() / 1000 - window : null,
+    isExcluded: false,
+  }));
+  const taken: CheckReading = {
+    id: request.readingId,
+    phase,
+    round,
+    point,
+    at: at.getTime() / 1000,
+    settling,
+    isExcluded: false,
+    observations,
+  };
+  const compared = compare(taken, plan, request.reference);
   await atStation(ctx, stationId, async (tx) => {
     // The logger was asked in between: what was true of the check then has to be true still.
     if (await row(ctx.db.checkReading, { where: { stationId, id: request.readingId }, transaction: tx }))
       return;
     const still = await loadOpenCheck(ctx.db, stationId, checkId, tx);
-    if (still.adjustments.length !== check.adjustments.length)
+    if (still.adjustments.length !== round)
       throw inTheWay(
         'adjusted-meanwhile',
         'An adjustment was made while this reading was taken.',
         'Take it again: it belongs to the verification now.',
       );
     const number =
-      still.readings.filter((r) => r.phase === phase && r.round === still.adjustments.length && !r.excludedAt)
-        .length + 1;
+      still.readings.filter((r) => r.phase === phase && r.round === round && !r.isExcluded).length + 1;
+    const by = { recordedAt: ctx.now(), recordedBy: ctx.person.id };
     await ctx.db.checkReading.create(
-      {
-        stationId,
-        id: request.readingId,
-        checkId,
-        phase,
-        round: check.adjustments.length,
-        occurredAt: at,
-        recordedAt: ctx.now(),
-        recordedBy: ctx.person.id,
-        sensorValue: sensor,
-        referenceValue: reference,
-        sensorTemperature: pair?.sensorTemperature ?? null,
-        referenceTemperature: pair?.referenceTemperature ?? null,
-        difference,
-        settling,
-        entered: {
-          reference: request.reference,
-          referenceTemperature: request.referenceTemperature ?? null,
-          correction,
-          watched: request.typed ? 0 : request.watched.length,
-          ...(request.typed && { typed: request.typed }),
-        },
-      },
+      { stationId, id: taken.id, checkId, phase, round, occurredAt: at, ...by, point: taken.point, settling },
       { transaction: tx },
     );
+    await ctx.db.observation.bulkCreate(
+      observations.map(({ id, role, value, since }, i) => ({
+        stationId,
+        id,
+        readingId: taken.id,
+        role,
+        value,
+        since: since === null ? null : new Date(since * 1000),
+        occurredAt: at,
+        ...by,
+        entered: read[i]![1].entered,
+      })),
+      { transaction: tx },
+    );
+    const { unit } = quantityOf(plan.quantity);
+    const d = plan.decimals;
     await recordAct(ctx, tx, {
       stationId,
       channelId: check.row.channelId,
@@ -101,23 +129,58 @@ export async function captureReading(
       kind: 'check',
       text:
         `${phase === 'as-found' ? 'As found' : 'Verification'} ${number} of ${check.channel.name}: sensor ${formatValue(sensor, d)}${request.typed ? ' read off the display' : ''}, ` +
-        `reference ${formatValue(reference, d)} ${q.unit}${pair ? airText(pair, d) : ''}, ${settling.state === 'said' ? 'said to stand still' : settling.state}`,
-      sum: `${comparedSum(plan.quantity, sensor, compared, d)} ${q.unit}`,
+        `${referenceText(check, taken, reference)}${besideText(taken, plan, compared)}, ${settling.state === 'said' ? 'said to stand still' : settling.state}`,
+      sum: compared && `${comparedSum(plan.quantity, sensor, compared.reference, d)} ${unit}`,
       action: 'check.capture',
       subject: { checkId, readingId: request.readingId },
     });
   });
-  return { readingId: request.readingId, difference };
+  return { readingId: request.readingId, difference: compared?.difference ?? null };
 }
 
-/** In which air humidities were compared. */
-const airText = (
-  { compared, sensorTemperature, referenceTemperature }: ReturnType<typeof humidityPair>,
-  decimals: number,
-): string =>
-  compared.method === 'direct'
-    ? ` (in one air, ${formatValue(sensorTemperature, 2)} and ${formatValue(referenceTemperature, 2)} °C)`
-    : ` (${formatValue(compared.referenceAtSensor, decimals)} at the sensor's ${formatValue(sensorTemperature, 2)} °C)`;
+/** A reading that was sent before: answered as it was then. */
+async function knownReading(ctx: Context, stationId: string, checkId: string, readingId: string) {
+  if (!(await row(ctx.db.checkReading, { where: { stationId, id: readingId } }))) return null;
+  const { readings, plan } = await loadCheck(ctx.db, stationId, checkId);
+  const known = readings.find((r) => r.id === readingId);
+  return { readingId, difference: (known && comparedOf(known, plan)?.difference) ?? null };
+}
+
+/** Compared by the procedure; what it cannot compare is refused in its words. */
+function compare(taken: CheckReading, plan: CheckPlan, reference?: EnteredValue): Compared | null {
+  try {
+    return comparedOf(taken, plan);
+  } catch (error) {
+    if (!(error instanceof RangeError)) throw error;
+    throw badField(
+      'not-comparable',
+      'reference',
+      reference?.value ?? null,
+      `These readings cannot be compared: ${error.message}.`,
+      'Look at the instruments: one of them is broken or switched off.',
+    );
+  }
+}
+
+/** What it is compared with, for the field book. */
+function referenceText({ plan }: LoadedCheck, { point }: CheckReading, reference: Read | null): string {
+  if (reference)
+    return `reference ${formatValue(reference.value, plan.decimals)} ${quantityOf(plan.quantity).unit}`;
+  return plan.points.find((p) => p.key === point)?.name ?? 'its reference is still to come';
+}
+
+/** What stood beside both, for the field book: " (16.00 °C, 16.10 °C; brought to the sensor’s °C)". */
+function besideText(taken: CheckReading, plan: CheckPlan, compared: Compared | null): string {
+  const gathered = gather(taken, plan);
+  const specs = procedureOf(plan.procedure).companions;
+  const beside = Object.entries(gathered?.companions ?? {}).map(([key, value]) => {
+    const { name, decimals, unit } = specs[key]!;
+    return `${name} ${formatValue(value, decimals)} ${unit}`;
+  });
+  const how = compared?.how && `${compared.how}: ${formatValue(compared.reference, plan.decimals)}`;
+  const all = [beside.join(', '), how].filter(Boolean);
+  return all.length > 0 ? ` (${all.join('; ')})` : '';
+}
 
 /** A logger is asked now: a reading that waited to be sent would be paired with another moment's value, s. */
 const together = 120;
@@ -139,34 +202,161 @@ async function askedNow(ctx: Context, check: LoadedCheck, at: Date): Promise<Pai
       'The logger has no value of this sensor just now.',
       'Talk to it under Connect: wiring, then parameters, then ID. Or type what its display says.',
     );
-  return { ...live, value: live.value };
+  return { t: live.t, value: live.value, companions: live.companions };
 }
 
 type Paired = SensorNow & { readonly value: number };
 
-/** The sensor's side as a person read it off the logger's display. */
-function readOff({ plan }: LoadedCheck, typed: TypedSensor, at: Date): Paired {
-  requireUnits(plan.quantity, 'typed.sensor', typed.sensor);
-  if (plan.temperature && !typed.sensorTemperature)
+/** The sensor's side as a person read it off the logger's display; what stands beside it is typed as well. */
+const readOff = ({ quantity }: CheckPlan, typed: TypedSensor, at: Date): Paired => ({
+  t: at.getTime() / 1000,
+  value: quantityInBase(quantity, 'typed.sensor', typed.sensor),
+  companions: {},
+});
+
+/** The point it was read at, where the procedure has points. */
+function readPoint({ points }: CheckPlan, request: CaptureReading): string | null {
+  // Where there is only one, it need not be said.
+  const point = request.point ?? (points.length === 1 ? points[0]!.key : null);
+  if (points.length === 0 ? point === null : points.some((p) => p.key === point)) return point;
+  throw badField(
+    'point-missing',
+    'point',
+    point,
+    point === null ? 'It is not said at which point this was read.' : `This check has no point ${point}.`,
+    points.length === 0
+      ? 'Leave it out: sensor and reference are read side by side.'
+      : `Choose ${points.map((p) => p.name).join(', or ')}.`,
+  );
+}
+
+function readReference(plan: CheckPlan, request: CaptureReading, sensor: number): Read | null {
+  const { reference, confirmed } = request;
+  const { against, isLate } = procedureOf(plan.procedure);
+  if (against !== 'instrument') {
+    if (!reference) return null;
     throw badField(
-      'temperature-missing',
-      'typed.sensorTemperature',
-      null,
-      'The sensor’s temperature is missing.',
-      'Humidity hangs on temperature: read both off the display.',
+      'no-reference-here',
+      'reference',
+      reference.value,
+      'In this check the reference follows from the point and what is read beside it.',
+      'Leave it out.',
     );
-  if (typed.sensorTemperature)
-    requireUnits('airTemperature', 'typed.sensorTemperature', typed.sensorTemperature);
-  const inBase = (quantity: QuantityCode, { value, unit }: EnteredValue) =>
-    valueToBase(value, unit, quantityOf(quantity).unit);
+  }
+  if (!reference) {
+    if (isLate) return null;
+    throw badField(
+      'reference-missing',
+      'reference',
+      null,
+      'The reference was not read.',
+      'Enter what it shows.',
+    );
+  }
+  const value = quantityInBase(plan.quantity, 'reference', reference);
+  requirePlausible(
+    plan.quantity,
+    'reference',
+    reference,
+    sensor,
+    plan.referenceRange,
+    2 * plan.guard,
+    confirmed,
+  );
+  return { value, entered: { ...reference } };
+}
+
+/** What was read beside both: typed, else as the logger shows it. */
+function readCompanions(
+  plan: CheckPlan,
+  request: CaptureReading,
+  live: SensorNow,
+): (readonly [string, Read])[] {
+  const read = new Map<string, Read>();
+  const specs = procedureOf(plan.procedure).companions;
+  for (const planned of plan.companions) {
+    const spec = specs[planned.key]!;
+    const field = `companions.${planned.key}`;
+    const typed = request.companions?.[planned.key];
+    if (typed) {
+      const value = inBase(spec, field, typed);
+      const near = spec.near && read.get(spec.near.key);
+      requirePossible(planned, spec, field, typed, { value, beside: near?.value ?? null }, request.confirmed);
+      read.set(planned.key, { value, entered: { ...typed } });
+      continue;
+    }
+    const shown = live.companions[planned.key];
+    if (shown !== undefined && shown !== null) {
+      read.set(planned.key, { value: shown, entered: {} });
+      continue;
+    }
+    if (!spec.isNeeded || spec.isLate) continue;
+    if (planned.channel && !request.typed)
+      throw inTheWay(
+        'sensor-silent',
+        `The logger has no value of this sensor’s ${inSentence(spec.quantity!)} just now.`,
+        'Talk to it under Connect, or type what its display says.',
+      );
+    throw badField('companion-missing', field, null, `“${spec.name}” is missing.`, spec.why);
+  }
+  return [...read];
+}
+
+/** A companion as far off as no display shows, or far from what it should be near to. */
+function requirePossible(
+  planned: PlannedCompanion,
+  spec: Companion,
+  field: string,
+  typed: EnteredValue,
+  { value, beside }: { readonly value: number; readonly beside: number | null },
+  confirmed?: boolean,
+): void {
+  const { quantity, near } = spec;
+  const [low, high] = planned.range;
+  if (quantity)
+    requirePlausible(quantity, field, typed, beside, [low, high], near?.within ?? Infinity, confirmed);
+  else if (!(value >= low && value <= high))
+    throw badField(
+      'outside-range',
+      field,
+      String(typed.value),
+      `“${spec.name}” of ${typed.value} ${typed.unit} cannot be: ${low} to ${high} ${spec.unit} can.`,
+      'Read it again, and look at its unit.',
+    );
+}
+
+/** How much of its window has to have been watched for an average of it. */
+const watchedShare = 0.7;
+const fewestOfWindow = 4;
+
+/** The sensor over the window before it was read; what was watched carries corrections of the record already. */
+function averageOf(
+  plan: CheckPlan,
+  window: number,
+  watched: CaptureReading['watched'],
+  now: Paired,
+): { readonly value: number; readonly settling: Settling } {
+  const within = onALine(
+    plan.quantity,
+    [...watched].filter((r) => r.t > now.t - window && r.t <= now.t + 1).sort((a, b) => a.t - b.t),
+  );
+  const span = (within.at(-1)?.t ?? 0) - (within[0]?.t ?? 0);
+  if (within.length < fewestOfWindow || span < watchedShare * window)
+    throw badField(
+      'window-not-seen',
+      'watched',
+      within.length,
+      `Its average over ${window} s is not known: ${within.length} values over ${Math.round(span)} s were watched.`,
+      'Keep this page open over the whole window, or type the average that the system holds.',
+    );
+  const values = within.map((r) => r.value);
   return {
-    t: at.getTime() / 1000,
-    value: inBase(plan.quantity, typed.sensor),
-    temperature: typed.sensorTemperature ? inBase('airTemperature', typed.sensorTemperature) : null,
+    value: mean(values),
+    settling: { state: 'averaged', window, n: within.length, scatter: standardDeviation(values) },
   };
 }
 
-function settlingOf({ plan }: LoadedCheck, request: CaptureReading, now: TimedValue): Settling {
+function settlingOf(plan: CheckPlan, request: CaptureReading, now: TimedValue): Settling {
   if (request.typed)
     return request.typed.stoodStill
       ? { state: 'said', window: plan.settleWindow }
@@ -174,132 +364,6 @@ function settlingOf({ plan }: LoadedCheck, request: CaptureReading, now: TimedVa
   const watched: TimedValue[] = [...request.watched].sort((a, b) => a.t - b.t);
   if (now.t > (watched.at(-1)?.t ?? -Infinity)) watched.push(now);
   return judgeSettling(onALine(plan.quantity, watched), settlingRule(plan, request.placedAt ?? null));
-}
-
-function humidityPair(
-  check: LoadedCheck,
-  request: CaptureReading,
-  sensor: number,
-  sensorTemperature: number | null,
-  reference: number,
-) {
-  const t = check.plan.temperature!;
-  if (!request.referenceTemperature)
-    throw badField(
-      'temperature-missing',
-      'referenceTemperature',
-      null,
-      'The reference’s temperature is missing.',
-      'Humidity hangs on temperature: read both off the reference.',
-    );
-  if (sensorTemperature === null)
-    throw inTheWay(
-      'sensor-silent',
-      'The logger has no temperature of this sensor just now.',
-      'Talk to it under Connect.',
-    );
-  requireUnits('airTemperature', 'referenceTemperature', request.referenceTemperature);
-  requirePlausible(
-    'airTemperature',
-    'referenceTemperature',
-    request.referenceTemperature,
-    sensorTemperature,
-    t.referenceRange,
-    6,
-    request.confirmed,
-  );
-  const referenceTemperature = valueToBase(
-    request.referenceTemperature.value,
-    request.referenceTemperature.unit,
-    '°C',
-  );
-  if (reference <= 0 || sensor <= 0)
-    throw badField(
-      'no-dew-point',
-      'reference',
-      reference,
-      'Air of 0 %RH has no dew point to compare.',
-      'Look at the instruments: one of them is broken or switched off.',
-    );
-  const compared = compareHumidity(
-    {
-      sensorHumidity: sensor,
-      sensorTemperature,
-      referenceHumidity: reference,
-      referenceTemperature,
-    },
-    thermometersOf(check.plan),
-  );
-  return { compared, sensorTemperature, referenceTemperature };
-}
-
-function requireUnits(quantity: QuantityCode, field: string, entered: EnteredValue): void {
-  const q = quantityOf(quantity);
-  if (!convertible(entered.unit, q.unit))
-    throw badField(
-      'wrong-unit',
-      field,
-      entered.unit,
-      `${q.name} is not read in ${entered.unit}.`,
-      `Enter it in ${q.unit} or a unit that converts to it.`,
-    );
-}
-
-function requirePlausible(
-  quantity: QuantityCode,
-  field: string,
-  entered: EnteredValue,
-  sensor: number,
-  range: readonly [number, number],
-  far: number,
-  confirmed = false,
-): void {
-  const verdict = judgePlausible({ quantity, ...entered, sensor, range, far });
-  if (verdict.kind === 'plausible' || (verdict.kind === 'far-off' && confirmed)) return;
-  throw implausible(quantity, field, entered, verdict);
-}
-
-function implausible(
-  quantity: QuantityCode,
-  field: string,
-  entered: EnteredValue,
-  verdict: Exclude<Plausibility, { kind: 'plausible' }>,
-) {
-  const q = quantityOf(quantity);
-  const shown = `${entered.value} ${entered.unit}`;
-  if (verdict.kind === 'not-a-number')
-    return badField(
-      'not-a-number',
-      field,
-      String(entered.value),
-      'The reference value is not a number.',
-      'Enter the number on the display.',
-    );
-  const { meant } = verdict;
-  const remedy = meant
-    ? meant.why === 'unit'
-      ? `Did you mean ${meant.value} ${meant.unit}? Choose that unit.`
-      : `Did you mean ${meant.value} ${meant.unit}? Mind the decimal point.`
-    : 'Read the display again.';
-  if (verdict.kind === 'outside-range') {
-    const at = (v: number) => formatValue(valueFromBase(v, entered.unit, q.unit), q.decimals);
-    return badField(
-      'outside-instrument-range',
-      field,
-      entered.value,
-      `${shown} is outside what the instrument can show (${at(verdict.low)}–${at(verdict.high)} ${entered.unit}).`,
-      remedy,
-      { meant },
-    );
-  }
-  return badField(
-    'far-from-sensor',
-    field,
-    entered.value,
-    `${shown} is far from the sensor's ${formatValue(valueFromBase(verdict.from, entered.unit, q.unit), q.decimals)} ${entered.unit}.`,
-    `${remedy} If the display really shows this, confirm it.`,
-    { meant, confirm: true },
-  );
 }
 
 /** Takes a captured reading out of the reckoning; it stays on file with its reason. */
@@ -314,10 +378,10 @@ export async function excludeReading(
     const check = await loadOpenCheck(ctx.db, stationId, checkId, tx);
     const reading = check.readings.find((r) => r.id === readingId);
     if (!reading) throw notFound('reading', readingId);
-    if (reading.excludedAt)
+    if (reading.isExcluded)
       throw inTheWay(
         'excluded-already',
-        `This reading was excluded already: ${reading.excludedReason}.`,
+        `This reading was excluded already: ${reading.row.excludedReason}.`,
         'Nothing needs to be done.',
       );
     if ((reading.phase === 'as-found' && check.adjustments.length) || (await unsettledWrite(ctx, tx, check)))
@@ -330,12 +394,13 @@ export async function excludeReading(
       { excludedAt: ctx.now(), excludedReason: request.reason },
       { where: { stationId, id: readingId, excludedAt: null }, transaction: tx },
     );
+    const difference = comparedOf(reading, check.plan)?.difference ?? null;
     await recordAct(ctx, tx, {
       stationId,
       channelId: check.row.channelId,
       occurredAt: ctx.now(),
       kind: 'check',
-      text: `Excluded a reading of ${check.channel.name} (${formatDifference(reading.difference, check.plan.decimals)}): ${request.reason}`,
+      text: `Excluded a reading of ${check.channel.name} (${formatDifference(difference, check.plan.decimals)}): ${request.reason}`,
       action: 'check.exclude',
       subject: { checkId, readingId },
     });

@@ -204,13 +204,15 @@ describe('the verdict follows the truth', () => {
     };
     await capture(id, 'humidity', {
       reference: { value: 56, unit: '%RH' },
-      referenceTemperature: { value: 22, unit: '°C' },
+      companions: { referenceTemperature: { value: 22, unit: '°C' } },
     });
     const [r] = (await view(id)).readings;
-    expect(r!.sensorTemperature).toBeCloseTo(24, 2);
-    expect(r!.referenceAtSensor).toBeCloseTo(49.6, 1);
-    expect(r!.difference).toBeCloseTo(4.4, 1);
-    expect(r!.referenceDewPoint).toBeCloseTo(12.8, 1);
+    expect(r!.companions.find((c) => c.key === 'sensorTemperature')!.value).toBeCloseTo(24, 2);
+    const compared = r!.compared!;
+    expect(compared.reference).toBeCloseTo(49.6, 1);
+    expect(compared.difference).toBeCloseTo(4.4, 1);
+    expect(compared.how).toBe('brought to the sensor’s °C');
+    expect(compared.facts.find((f) => f.name === 'dew point, reference')!.value).toBeCloseTo(12.8, 1);
   });
 });
 

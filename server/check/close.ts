@@ -1,4 +1,5 @@
 import type { CloseCheck } from '@/contract/requests';
+import { evaluateCheck, type Evaluation } from '@/core/check/evaluate';
 import { formatDifference, formatValue } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
 import type { CheckOutcome } from '@/db/rows';
@@ -6,7 +7,6 @@ import { atStation } from '../station/atStation';
 import type { Context } from '../context';
 import { personTime } from '../book/fieldBook';
 import { badField, inTheWay } from '../problem';
-import { evaluateCheck, type Evaluation } from './evaluate';
 import { loadOpenCheck, unsettledWrite } from './load';
 import { recordAct } from '../book/recordAct';
 

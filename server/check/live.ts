@@ -1,6 +1,7 @@
 import type { LiveView } from '@/contract/views';
 import type { CheckPlan } from '@/core/check/plan';
 import type { LoggerProfile } from '@/core/device/loggerProfile';
+import { procedureOf } from '@/core/procedure/procedures';
 import { quantityOf } from '@/core/quantity/quantity';
 import { valueToBase, type Unit } from '@/core/quantity/unit';
 import type { LoggerRow } from '@/db/rows';
@@ -22,7 +23,8 @@ export interface SensorNow {
   readonly t: number;
   /** As the device gives it, base unit. */
   readonly value: number | null;
-  readonly temperature: number | null;
+  /** What its other channels show of what is read beside it, by key, base units. */
+  readonly companions: Readonly<Record<string, number | null>>;
 }
 
 /** What of a check a live value needs: the channel as its logger shows it. */
@@ -54,11 +56,15 @@ async function shownNow(ctx: Context, { plan, number, unit, logger, driver }: Sh
     const value = live.channels.find((c) => c.number === of)?.value;
     return value == null ? null : valueToBase(value, from, base);
   };
-  const t = plan.temperature;
+  const specs = procedureOf(plan.procedure).companions;
   return {
     t: Date.parse(`${live.clock.replace(' ', 'T')}Z`) / 1000 - logger.utcOffsetMinutes * 60,
     value: find(number, unit, quantityOf(plan.quantity).unit),
-    temperature: t ? find(t.channelNumber, t.unit, '°C') : null,
+    companions: Object.fromEntries(
+      plan.companions.flatMap(({ key, channel }) =>
+        channel ? [[key, find(channel.number, channel.unit, specs[key]!.unit)] as const] : [],
+      ),
+    ),
   };
 }
 
@@ -113,7 +119,7 @@ async function openForPolling(db: Database, stationId: string, checkId: string):
            join channel c on c.station_id = k.station_id and c.id = k.channel_id
            join logger l on l.station_id = c.station_id and l.id = c.logger_id
            left join device_profile p on p.code = l.profile_code and p.revision = l.profile_revision
-           join reference_instrument i on i.id = k.instrument_id
+           left join reference_instrument i on i.id = k.instrument_id
           where k.station_id = :stationId and k.id = :checkId`,
           { stationId, checkId },
         )
@@ -134,10 +140,14 @@ export async function checkLive(ctx: Context, stationId: string, checkId: string
   return {
     t: sensor.t,
     value: sensor.value === null ? null : sensor.value + correction,
-    temperature: sensor.temperature,
+    companions: sensor.companions,
     instrument: shown && {
       value: shown[plan.quantity] ?? null,
-      temperature: plan.temperature ? (shown.airTemperature ?? null) : null,
+      companions: Object.fromEntries(
+        Object.entries(procedureOf(plan.procedure).companions).flatMap(([key, { of, quantity }]) =>
+          of === 'reference' && quantity ? [[key, shown[quantity] ?? null] as const] : [],
+        ),
+      ),
     },
   };
 }

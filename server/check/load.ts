@@ -1,18 +1,29 @@
-import type { Transaction } from 'sequelize';
+import { Op, type Transaction } from 'sequelize';
+import { comparedOf } from '@/core/check/evaluate';
+import type { CheckPlan } from '@/core/check/plan';
+import type { CheckReading } from '@/core/check/reading';
+import { groupBy } from '@/core/groupBy';
+import type { Compared } from '@/core/procedure/procedure';
 import { pooledRepeatability, type Repeatability } from '@/core/check/repeatability';
 import { askAll, query, row, rows, type Database } from '@/db/database';
-import type { AdjustmentRow, CheckReadingRow, CheckRow, InstrumentRow } from '@/db/rows';
+import type { AdjustmentRow, CheckReadingRow, CheckRow, InstrumentRow, ObservationRow } from '@/db/rows';
 import type { Context } from '../context';
 import { isId } from '../id';
 import { inTheWay, notFound } from '../problem';
 import { channelOf, loadStation, type ChannelNode, type StationGraph } from '../station/stationGraph';
-import type { CheckPlan } from '@/core/check/plan';
+
+/** A reading as it is judged, with what is on file of it. */
+export interface LoadedReading extends CheckReading {
+  readonly row: CheckReadingRow;
+  readonly kept: readonly ObservationRow[];
+}
 
 export interface LoadedCheck {
   readonly row: CheckRow;
   readonly plan: CheckPlan;
-  readonly instrument: InstrumentRow;
-  readonly readings: readonly CheckReadingRow[];
+  /** Null for one against standards, or what nature gives. */
+  readonly instrument: InstrumentRow | null;
+  readonly readings: readonly LoadedReading[];
   readonly adjustments: readonly AdjustmentRow[];
   /** How far differences of this sensor scattered in earlier checks; null where its own alone count. */
   readonly earlier: Repeatability | null;
@@ -32,29 +43,96 @@ export async function loadCheck(
   if (!found) throw notFound('check', checkId);
   const [graph, instrument, readings, adjustments, earlier] = await askAll(tx, [
     () => loadStation(db, stationId, tx),
-    () => row(db.instrument, { where: { id: found.instrumentId }, transaction: tx }),
     () =>
-      rows(db.checkReading, {
-        where: { stationId, checkId },
-        transaction: tx,
-        order: [
-          ['occurredAt', 'ASC'],
-          ['id', 'ASC'],
-        ],
-      }),
+      found.instrumentId === null
+        ? Promise.resolve(null)
+        : row(db.instrument, { where: { id: found.instrumentId }, transaction: tx }),
+    () => readingsOf(db, stationId, [checkId], tx),
     () => rows(db.adjustment, { where: { stationId, checkId }, order: [['round', 'ASC']], transaction: tx }),
     () => (found.plan.pools ? earlierChecks(db, found, tx) : Promise.resolve(null)),
   ]);
   return {
     row: found,
     plan: found.plan,
-    instrument: instrument!,
+    instrument,
     readings,
     adjustments,
     earlier,
     graph,
     channel: channelOf(graph, found.channelId),
   };
+}
+
+/** Readings of checks in the order they were taken, each with what belongs to it. */
+async function readingsOf(
+  db: Database,
+  stationId: string,
+  checkIds: readonly string[],
+  tx?: Transaction,
+): Promise<LoadedReading[]> {
+  const order: [string, string][] = [
+    ['occurredAt', 'ASC'],
+    ['id', 'ASC'],
+  ];
+  const taken = await rows(db.checkReading, {
+    where: { stationId, checkId: { [Op.in]: checkIds } },
+    order,
+    transaction: tx,
+  });
+  const kept = taken.length
+    ? await rows(db.observation, {
+        where: { stationId, readingId: { [Op.in]: taken.map((r) => r.id) } },
+        order,
+        transaction: tx,
+      })
+    : [];
+  const byReading = groupBy(kept, (o) => o.readingId);
+  return taken.map((r) => readingOf(r, byReading.get(r.id) ?? []));
+}
+
+const seconds = (at: Date): number => at.getTime() / 1000;
+
+const readingOf = (r: CheckReadingRow, kept: readonly ObservationRow[]): LoadedReading => ({
+  id: r.id,
+  phase: r.phase,
+  round: r.round,
+  point: r.point,
+  at: seconds(r.occurredAt),
+  settling: r.settling,
+  isExcluded: r.excludedAt !== null,
+  observations: kept.map((o) => ({
+    id: o.id,
+    role: o.role,
+    value: o.value,
+    at: seconds(o.occurredAt),
+    since: o.since && seconds(o.since),
+    isExcluded: o.excludedAt !== null,
+  })),
+  row: r,
+  kept,
+});
+
+/** Readings of checks by their ids, each with its plan and what came of comparing it; null while something is to come. */
+export async function comparedReadings(
+  db: Database,
+  stationId: string,
+  checkIds: readonly string[],
+): Promise<
+  ReadonlyMap<
+    string,
+    { readonly reading: LoadedReading; readonly plan: CheckPlan; readonly compared: Compared | null }
+  >
+> {
+  if (checkIds.length === 0) return new Map();
+  const checks = await rows(db.check, { where: { stationId, id: { [Op.in]: [...new Set(checkIds)] } } });
+  const plans = new Map(checks.map((k) => [k.id, k.plan]));
+  const readings = await readingsOf(db, stationId, [...plans.keys()]);
+  return new Map(
+    readings.map((reading) => {
+      const plan = plans.get(reading.row.checkId)!;
+      return [reading.id, { reading, plan, compared: comparedOf(reading, plan) }];
+    }),
+  );
 }
 
 /** So many earlier checks say how far one difference scatters. */
@@ -66,18 +144,28 @@ async function earlierChecks(
   { stationId, id, channelId, installationId, openedAt }: CheckRow,
   tx?: Transaction,
 ): Promise<Repeatability | null> {
-  const sets = await query<{ differences: number[] }>(
-    db,
-    `select array_agg(r.difference order by r.occurred_at) as differences
-       from reference_check k
-       join check_reading r on r.station_id = k.station_id and r.check_id = k.id
-      where k.station_id = :stationId and k.channel_id = :channelId and k.installation_id = :installationId
-        and k.id <> :id and k.closed_at < :openedAt and r.phase = 'as-found' and r.excluded_at is null
-      group by k.id, k.closed_at order by k.closed_at desc limit ${mostEarlier}`,
-    { stationId, id, channelId, installationId, openedAt },
-    tx,
+  const before = await rows(db.check, {
+    where: {
+      stationId,
+      channelId,
+      installationId,
+      id: { [Op.ne]: id },
+      closedAt: { [Op.lt]: openedAt },
+    },
+    order: [['closedAt', 'DESC']],
+    limit: mostEarlier,
+    transaction: tx,
+  });
+  if (before.length === 0) return null;
+  const plans = new Map(before.map((k) => [k.id, k.plan]));
+  const readings = await readingsOf(db, stationId, [...plans.keys()], tx);
+  const found = readings.filter((r) => r.phase === 'as-found' && !r.isExcluded);
+  const sets = groupBy(found, (r) => `${r.row.checkId} ${r.point ?? ''}`);
+  return pooledRepeatability(
+    [...sets.values()].map((set) =>
+      set.flatMap((r) => comparedOf(r, plans.get(r.row.checkId)!)?.difference ?? []),
+    ),
   );
-  return pooledRepeatability(sets.map((s) => s.differences));
 }
 
 /** Refuses a check that was closed, or whose sensor is no longer the one it began with. */

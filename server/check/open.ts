@@ -1,28 +1,25 @@
+import { Op } from 'sequelize';
 import type { OpenCheck } from '@/contract/requests';
-import type { CheckStartView, InstrumentView } from '@/contract/views';
-import { decimalsOf } from '@/core/quantity/format';
-import { quantityOf } from '@/core/quantity/quantity';
+import type { CheckStartView } from '@/contract/views';
+import type { CheckPlan } from '@/core/check/plan';
+import { procedureOf, proceduresFor } from '@/core/procedure/procedures';
+import { inSentence, type QuantityCode, quantityOf } from '@/core/quantity/quantity';
 import { query, row, rows, type Database } from '@/db/database';
 import { newestReadings } from '@/db/record';
-import type { InstrumentRow } from '@/db/rows';
+import type { InstrumentRow, StandardRow } from '@/db/rows';
 import { atStation } from '../station/atStation';
 import { noteClock } from '../clock/compare';
 import type { Context } from '../context';
 import { personTime } from '../book/fieldBook';
+import { daysPast } from '../kit/daysPast';
+import { instrumentView } from '../kit/kit';
+import { standards as standardsInKit } from '../kit/standards';
 import { badField, inTheWay, notFound } from '../problem';
-import {
-  channelOf,
-  loadStation,
-  toleranceOf,
-  type ChannelNode,
-  type StationGraph,
-  isLogged,
-  loggerNumber,
-} from '../station/stationGraph';
-import type { CheckPlan } from '@/core/check/plan';
+import { channelOf, isLogged, loadStation, toleranceOf } from '../station/stationGraph';
 import { recordAct } from '../book/recordAct';
+import { planOf } from './planOf';
 
-/** Opens a check: channel, zone said aloud, reference instrument in date (or a reason), plan fixed. */
+/** Opens a check: channel, zone said aloud, by which procedure against what, in date or with a reason, plan fixed. */
 export async function openCheck(
   ctx: Context,
   stationId: string,
@@ -30,8 +27,6 @@ export async function openCheck(
 ): Promise<{ checkId: string }> {
   const graph = await loadStation(ctx.db, stationId);
   const channel = channelOf(graph, request.channelId);
-  const instrument = await row(ctx.db.instrument, { where: { id: request.instrumentId } });
-  if (!instrument || instrument.retiredAt) throw notFound('reference instrument', request.instrumentId);
   if (!channel.installation)
     throw inTheWay('no-sensor', 'No sensor is mapped to this channel.', 'Connect one first.');
   if (!channel.written)
@@ -49,43 +44,40 @@ export async function openCheck(
       'Carry the reference to the sensor, or choose the channel of the zone you stand in.',
     );
   const at = personTime(ctx, request.occurredAt);
-  const overdue = overdueDays(instrument, at);
-  const reason = request.outOfDateReason?.trim() || null;
-  if (overdue > 0 && !reason)
-    throw badField(
-      'reference-out-of-date',
-      'outOfDateReason',
-      instrument.dueOn,
-      `The calibration of ${instrument.name} ${instrument.serial} ran out on ${instrument.dueOn}.`,
-      'Take one that is in date, or say why this one is used all the same.',
-    );
+  const { instrument, standards } = await againstWhat(ctx, channel.row.quantity, request);
+  const outOfDateReason = requireInDate(at, instrument, standards, request.outOfDateReason?.trim() || null);
   const newest = await newestReadings(ctx.db, [channel.row.key]);
-  const plan = planOf(
+  const plan = planOf({
     graph,
     channel,
     instrument,
+    standards,
     request,
-    overdue > 0 ? reason : null,
-    newest.get(channel.row.key)?.value ?? null,
-  );
+    outOfDateReason,
+    newest: newest.get(channel.row.key)?.value ?? null,
+  });
   await atStation(ctx, stationId, async (tx) => {
     // What was looked at before may have changed: the sensor, the settings, the instrument.
     const same = await query(
       ctx.db,
-      `select 1 as x from mapping m join reference_instrument i on i.id = :instrumentId and i.retired_at is null
-        where m.station_id = :stationId and m.channel_id = :channelId and m.installation_id = :installationId and m.until_at is null`,
+      `select 1 as x from mapping m
+        where m.station_id = :stationId and m.channel_id = :channelId and m.installation_id = :installationId and m.until_at is null
+          and (:instrumentId::uuid is null or exists (select 1 from reference_instrument i where i.id = :instrumentId and i.retired_at is null))
+          and (select count(*) from standard s where s.id = any(string_to_array(:standardIds, ',')::uuid[]) and s.retired_at is null) = :standards`,
       {
         stationId,
         channelId: channel.row.id,
         installationId: channel.installation!.row.id,
-        instrumentId: instrument.id,
+        instrumentId: instrument?.id ?? null,
+        standardIds: standards.map((x) => x.id).join(','),
+        standards: standards.length,
       },
       tx,
     );
     if (same.length === 0)
       throw inTheWay(
         'changed-meanwhile',
-        'The sensor or the instrument was changed just now.',
+        'The sensor, the instrument or a standard was changed just now.',
         'Load the page again and begin anew.',
       );
     const open = await row(ctx.db.check, {
@@ -107,8 +99,7 @@ export async function openCheck(
         id: request.checkId,
         channelId: channel.row.id,
         installationId: channel.installation!.row.id,
-        temperatureChannelId: plan.temperature ? temperatureChannel(graph, channel)!.row.id : null,
-        instrumentId: instrument.id,
+        instrumentId: instrument?.id ?? null,
         plan,
         openedAt: at,
         openedBy: ctx.person.id,
@@ -122,14 +113,15 @@ export async function openCheck(
       occurredAt: at,
       kind: 'check',
       text:
-        `Began a check of ${channel.name} in ${plan.zoneName} against ${instrument.name} ${instrument.serial}` +
-        (plan.outOfDateReason ? ` (calibration overdue ${overdue} d: ${plan.outOfDateReason})` : ''),
+        `Began a check of ${channel.name} in ${plan.zoneName} against ${againstText(plan, instrument)}` +
+        (plan.outOfDateReason ? ` (out of date: ${plan.outOfDateReason})` : ''),
       sum: `accuracy ratio ±${plan.sensorTolerance} ÷ ±${plan.referenceTolerance} = ${(plan.sensorTolerance / plan.referenceTolerance).toFixed(1)}`,
       action: 'check.open',
       subject: {
         checkId: request.checkId,
         channelId: channel.row.id,
-        instrumentId: instrument.id,
+        procedure: plan.procedure,
+        instrumentId: instrument?.id ?? null,
       },
     });
   });
@@ -137,112 +129,102 @@ export async function openCheck(
   return { checkId: request.checkId };
 }
 
-function planOf(
-  graph: StationGraph,
-  channel: ChannelNode,
-  instrument: InstrumentRow,
-  request: OpenCheck,
+/** What the sensor is compared with: the instrument, or the standards, that the procedure asks for. */
+async function againstWhat(
+  ctx: Context,
+  quantity: QuantityCode,
+  { procedure, instrumentId, standardIds }: OpenCheck,
+): Promise<{ readonly instrument: InstrumentRow | null; readonly standards: readonly StandardRow[] }> {
+  const { against, name, quantities } = procedureOf(procedure);
+  if (!quantities.includes(quantity))
+    throw badField(
+      'procedure-unfit',
+      'procedure',
+      procedure,
+      `${quantityOf(quantity).name} is not checked by “${name}”.`,
+      `Choose ${proceduresFor(quantity)
+        .map((code) => procedureOf(code).name)
+        .join(', or ')}.`,
+    );
+  if (against === 'instrument') {
+    const instrument =
+      instrumentId === null ? null : await row(ctx.db.instrument, { where: { id: instrumentId } });
+    if (!instrument || instrument.retiredAt)
+      throw instrumentId === null
+        ? badField(
+            'instrument-missing',
+            'instrumentId',
+            null,
+            'No reference instrument was chosen.',
+            'Choose the one you hold beside the sensor.',
+          )
+        : notFound('reference instrument', instrumentId);
+    return { instrument, standards: [] };
+  }
+  if (against === 'nature') return { instrument: null, standards: [] };
+  if (standardIds.length === 0)
+    throw badField(
+      'standards-missing',
+      'standardIds',
+      null,
+      'No standard was chosen.',
+      'Choose those you bring it to, in the order in which you read them. Standards are added under Kit.',
+    );
+  const found = await rows(ctx.db.standard, { where: { id: { [Op.in]: standardIds }, retiredAt: null } });
+  const standards = standardIds.map((id) => {
+    const standard = found.find((s) => s.id === id);
+    if (!standard) throw notFound('standard', id);
+    if (standard.quantity !== quantity)
+      throw badField(
+        'standard-of-another',
+        'standardIds',
+        standard.name,
+        `${standard.name} is a standard of ${inSentence(standard.quantity)}.`,
+        `Choose one of ${inSentence(quantity)}.`,
+      );
+    return standard;
+  });
+  return { instrument: null, standards };
+}
+
+/** Refuses what is past its date without a reason; the reason where there is one and it is needed. */
+function requireInDate(
+  at: Date,
+  instrument: InstrumentRow | null,
+  standards: readonly StandardRow[],
   reason: string | null,
-  /** The newest logged value, base unit: what a tolerance in shares of the reading is a share of. */
-  at: number | null,
-): CheckPlan {
-  const q = quantityOf(channel.row.quantity);
-  const reference = instrument.quantities.find((x) => x.quantity === q.code);
-  if (!reference)
+): string | null {
+  const past = standards.find((s) => daysPast(s.expiresOn, at) > 0);
+  const isOverdue = instrument !== null && daysPast(instrument.dueOn, at) > 0;
+  if (!past && !isOverdue) return null;
+  if (reason) return reason;
+  if (past)
     throw badField(
-      'instrument-cannot',
-      'instrumentId',
-      instrument.name,
-      `${instrument.name} ${instrument.serial} does not measure ${q.name.toLowerCase()}.`,
-      'Choose an instrument that does.',
+      'standard-out-of-date',
+      'outOfDateReason',
+      past.expiresOn,
+      `${past.name} of lot ${past.lot} was good until ${past.expiresOn}.`,
+      'Open a fresh one, or say why this one is used all the same.',
     );
-  const sensorTolerance = toleranceOf(channel, at);
-  const resolution = channel.output?.resolution ?? 10 ** -q.decimals;
-  return {
-    quantity: q.code,
-    unit: channel.written!.settings.unit,
-    zoneName: request.zoneName,
-    repeats: request.repeats,
-    school: request.school,
-    settleWindow: request.settleWindow,
-    settleBand: Math.max(q.settle.share * sensorTolerance, 2 * resolution),
-    guard: q.guard,
-    sensorTolerance,
-    sensorResolution: resolution,
-    sensorResponse: channel.output?.response ?? 0,
-    pools: true,
-    referenceTolerance: reference.tolerance,
-    referenceResolution: reference.resolution,
-    referenceRange: [reference.low, reference.high],
-    temperature: q.code === 'humidity' ? temperaturePlan(graph, channel, instrument) : null,
-    outOfDateReason: reason,
-    adjustIn: channel.written!.settings.adjustIn,
-    decimals: Math.max(q.decimals, Math.min(3, decimalsOf(reference.resolution))),
-  };
+  throw badField(
+    'reference-out-of-date',
+    'outOfDateReason',
+    instrument!.dueOn,
+    `The calibration of ${instrument!.name} ${instrument!.serial} ran out on ${instrument!.dueOn}.`,
+    'Take one that is in date, or say why this one is used all the same.',
+  );
 }
 
-/** The air temperature channel of the same sensor: humidity hangs on temperature. */
-const temperatureChannel = (graph: StationGraph, channel: ChannelNode) =>
-  graph.channels.find(
-    (c) => c.row.quantity === 'airTemperature' && c.installation?.row.id === channel.installation?.row.id,
-  ) ?? null;
-
-function temperaturePlan(
-  graph: StationGraph,
-  channel: ChannelNode,
-  instrument: InstrumentRow,
-): CheckPlan['temperature'] {
-  const companion = temperatureChannel(graph, channel);
-  const reference = instrument.quantities.find((x) => x.quantity === 'airTemperature');
-  if (!companion?.written)
-    throw inTheWay(
-      'no-temperature-channel',
-      'This sensor’s temperature channel is not set up, and humidity cannot be compared without it.',
-      'Write its settings under Connect first.',
-    );
-  if (!reference)
-    throw badField(
-      'instrument-without-temperature',
-      'instrumentId',
-      instrument.name,
-      `${instrument.name} shows no temperature, and humidity cannot be compared without it.`,
-      'Choose a reference that shows both.',
-    );
-  return {
-    channelNumber: loggerNumber(companion),
-    unit: companion.written.settings.unit,
-    sensorTolerance: toleranceOf(companion),
-    referenceTolerance: reference.tolerance,
-    referenceRange: [reference.low, reference.high],
-    direct: true,
-  };
-}
-
-/** Days by which an instrument's calibration has run out at an instant; 0 while it is in date. */
-export function overdueDays(instrument: { dueOn: string }, at: Date): number {
-  const due = Date.parse(`${instrument.dueOn}T23:59:59Z`);
-  return Math.max(0, Math.ceil((at.getTime() - due) / 86_400_000));
-}
-
-export function instrumentView(i: InstrumentRow, now: Date): InstrumentView {
-  return {
-    id: i.id,
-    name: i.name,
-    model: i.model,
-    serial: i.serial,
-    calibratedOn: i.calibratedOn,
-    dueOn: i.dueOn,
-    overdueDays: overdueDays(i, now),
-    linked: i.link !== null,
-    quantities: i.quantities,
-  };
-}
+/** In words: "Air handheld HX-771", "Phosphate, pH 6.86, lot 42; …". */
+const againstText = ({ points }: CheckPlan, instrument: InstrumentRow | null): string =>
+  instrument ? `${instrument.name} ${instrument.serial}` : points.map((p) => p.name).join('; ');
 
 /** What the start of a check has to offer. */
 export async function checkStart(db: Database, stationId: string, now: Date): Promise<CheckStartView> {
   const graph = await loadStation(db, stationId);
-  const [instruments, open, recent] = await Promise.all([
+  const [instruments, standards, open, recent] = await Promise.all([
     rows(db.instrument, { where: { retiredAt: null }, order: [['name', 'ASC']] }),
+    standardsInKit(db, now),
     rows(db.check, { where: { stationId, closedAt: null } }),
     query<{
       id: string;
@@ -275,6 +257,7 @@ export async function checkStart(db: Database, stationId: string, now: Date): Pr
         tolerance: toleranceOf(c),
       })),
     instruments: instruments.map((i) => instrumentView(i, now)),
+    standards,
     recent: recent.map((r) => {
       const c = channelOf(graph, r.channelId);
       const q = quantityOf(c.row.quantity);

@@ -28,7 +28,9 @@ test('typed off the display: no logger is asked, the person’s word stands for 
   expect((await bookTexts(test_.db, bench.stationId)).at(-1)).toMatch(
     /sensor 16\.30? read off the display, reference 16\.00? °C, said to stand still/,
   );
-  const stored = await row(test_.db.checkReading, { where: { checkId: id } });
+  const stored = await row(test_.db.observation, {
+    where: { readingId: v.readings[0]!.id, role: 'sensor' },
+  });
   expect(stored!.entered).toMatchObject({ typed: { sensor: { unit: '°C' }, stoodStill: true }, watched: 0 });
   await close(id);
 });
@@ -65,7 +67,7 @@ test('humidity needs its temperature', async () => {
         watched: [],
       }),
     ),
-  ).toMatchObject({ code: 'temperature-missing', field: 'typed.sensorTemperature' });
+  ).toMatchObject({ code: 'companion-missing', field: 'companions.sensorTemperature' });
 });
 test('a reading that waited to be sent is not paired with what the sensor reads by then', async () => {
   const id = await begin('temperature');

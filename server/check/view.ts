@@ -1,16 +1,17 @@
 import type { CheckReadingView, CheckView } from '@/contract/views';
 import { accuracyRatioText } from '@/core/check/budget';
 import { comparedSum } from '@/core/check/comparison';
+import { comparedOf, evaluateCheck } from '@/core/check/evaluate';
+import { procedureOf } from '@/core/procedure/procedures';
 import { quantityOf } from '@/core/quantity/quantity';
-import type { AdjustmentRow, CheckReadingRow } from '@/db/rows';
+import type { AdjustmentRow } from '@/db/rows';
 import type { Database } from '@/db/database';
 import { unknownActions } from '../device/deviceAction';
-import { waysOf } from '../device/ways';
+import { waysFor } from './waysFor';
 import { adjustmentSum } from './deviceOffset';
-import { comparisonOf, evaluateCheck } from './evaluate';
 import { loggerNumber } from '../station/stationGraph';
-import { loadCheck } from './load';
-import { instrumentView } from './open';
+import { loadCheck, type LoadedReading } from './load';
+import { instrumentView } from '../kit/kit';
 import type { CheckPlan } from '@/core/check/plan';
 
 /** A check as the screen shows it: readings with their sums, budget, verdict, adjustments, as left. */
@@ -23,7 +24,7 @@ export async function checkView(
   const check = await loadCheck(db, stationId, checkId);
   const { row, plan, graph, channel } = check;
   const q = quantityOf(plan.quantity);
-  const { proposed: _, ...evaluation } = evaluateCheck(check, standing(check.adjustments));
+  const evaluation = evaluateCheck(check, standing(check.adjustments));
   const pending = (await unknownActions(db, [stationId])).find((a) => a.channelId === row.channelId) ?? null;
   return {
     id: row.id,
@@ -32,24 +33,11 @@ export async function checkView(
     channelId: row.channelId,
     channelNumber: loggerNumber(channel),
     channelName: channel.name,
-    zoneName: plan.zoneName,
-    quantity: plan.quantity,
     unit: q.unit,
-    decimals: plan.decimals,
-    instrument: instrumentView(check.instrument, now),
-    needsTemperature: plan.temperature !== null,
-    repeats: plan.repeats,
-    school: plan.school,
-    guard: plan.guard,
-    settleWindow: plan.settleWindow,
-    settleBand: plan.settleBand,
-    sensorTolerance: plan.sensorTolerance,
-    sensorResolution: plan.sensorResolution,
-    sensorResponse: plan.sensorResponse,
+    instrument: check.instrument && instrumentView(check.instrument, now),
+    plan,
     accuracyRatioText: `${(plan.sensorTolerance / plan.referenceTolerance).toFixed(1)} : 1, ${accuracyRatioText(plan.sensorTolerance / plan.referenceTolerance)}`,
-    outOfDateReason: plan.outOfDateReason,
-    adjustIn: plan.adjustIn,
-    ways: plan.adjustIn === 'device' ? [...waysOf(graph, channel)] : [],
+    ways: [...waysFor(check, evaluation.offsetServes)],
     openedAt: row.openedAt.toISOString(),
     readings: check.readings.map((r) => readingView(r, plan)),
     ...evaluation,
@@ -78,25 +66,30 @@ export async function checkView(
 const standing = (all: readonly AdjustmentRow[]): readonly AdjustmentRow[] =>
   all.some((a) => a.undoes !== null) ? [] : all;
 
-function readingView(r: CheckReadingRow, plan: CheckPlan): CheckReadingView {
-  const pair = comparisonOf(plan, r);
-  const d = plan.decimals;
+function readingView(r: LoadedReading, plan: CheckPlan): CheckReadingView {
+  const compared = comparedOf(r, plan);
+  const of = (role: string) => r.kept.filter((o) => o.role === role);
+  const sensorValue = of('sensor')[0]!.value;
+  const { companions } = procedureOf(plan.procedure);
   return {
     id: r.id,
     phase: r.phase,
     round: r.round,
-    occurredAt: r.occurredAt.toISOString(),
-    sensorValue: r.sensorValue,
-    referenceValue: r.referenceValue,
-    sensorTemperature: r.sensorTemperature,
-    referenceTemperature: r.referenceTemperature,
-    referenceAtSensor: pair?.referenceAtSensor ?? null,
-    sensorDewPoint: pair?.sensorDewPoint ?? null,
-    referenceDewPoint: pair?.referenceDewPoint ?? null,
-    difference: r.difference,
-    inOneAir: pair?.method === 'direct',
-    sum: comparedSum(plan.quantity, r.sensorValue, pair?.referenceAtSensor ?? r.referenceValue, d),
+    point: r.point,
+    occurredAt: r.row.occurredAt.toISOString(),
+    sensorValue,
+    references: of('reference').map((o) => ({
+      id: o.id,
+      value: o.value,
+      at: o.occurredAt.toISOString(),
+      excludedReason: o.excludedReason,
+    })),
+    companions: Object.keys(companions).flatMap((key) => of(key).map(({ value }) => ({ key, value }))),
+    compared: compared && {
+      ...compared,
+      sum: comparedSum(plan.quantity, sensorValue, compared.reference, plan.decimals),
+    },
     settling: r.settling,
-    excludedReason: r.excludedReason,
+    excludedReason: r.row.excludedReason,
   };
 }

@@ -2,7 +2,7 @@ import type { Transaction } from 'sequelize';
 import type { SwapSensor, TakeOut } from '@/contract/requests';
 import { neededLeads, outputOf, type SensorOutput, type SensorProfile } from '@/core/device/profile';
 import { formatValue } from '@/core/quantity/format';
-import { quantityOf } from '@/core/quantity/quantity';
+import { inSentence, quantityOf } from '@/core/quantity/quantity';
 import { query, row, type Database } from '@/db/database';
 import { personTime } from '../book/fieldBook';
 import { recordAct } from '../book/recordAct';
@@ -231,7 +231,7 @@ function outputFor(c: ChannelNode, profile: SensorProfile): SensorOutput {
   if (same?.quantity === c.row.quantity) return same;
   const fit = profile.outputs.filter((o) => o.quantity === c.row.quantity);
   if (fit.length === 1) return fit[0]!;
-  const what = quantityOf(c.row.quantity).name.toLowerCase();
+  const what = inSentence(c.row.quantity);
   throw badField(
     'output-missing',
     'profileCode',

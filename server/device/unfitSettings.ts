@@ -1,6 +1,6 @@
 import { limitsOf } from '@/core/settings/channelSettings';
 import { limitNames, limitsOutOfOrder } from '@/core/settings/limits';
-import { quantityOf } from '@/core/quantity/quantity';
+import { inSentence, quantityOf } from '@/core/quantity/quantity';
 import { convertible, valueToBase } from '@/core/quantity/unit';
 import type { ChannelSettings } from '@/core/settings/channelSettings';
 import {
@@ -19,7 +19,7 @@ export function refuseUnfit(channel: ChannelNode, settings: ChannelSettings): vo
       'wrong-quantity',
       'quantity',
       settings.quantity,
-      `This channel carries ${q.name.toLowerCase()}.`,
+      `This channel carries ${inSentence(q.code)}.`,
       'Map another channel to that quantity.',
     );
   if (!convertible(settings.unit, q.unit))

@@ -1,6 +1,6 @@
 import type { DeclareImport } from '@/contract/importRequests';
 import { refusePlan, type ImportPlan } from '@/core/import/plan';
-import { quantityOf } from '@/core/quantity/quantity';
+import { inSentence } from '@/core/quantity/quantity';
 import { row } from '@/db/database';
 import type { Context } from '../context';
 import { badField, inTheWay } from '../problem';
@@ -115,7 +115,7 @@ function requireChannels(graph: StationGraph, plan: ImportPlan): void {
         'wrong-quantity',
         'columns',
         column + 1,
-        `${found.name} carries ${quantityOf(found.row.quantity).name.toLowerCase()}, column ${column + 1} is said to be ${quantityOf(channel.quantity).name.toLowerCase()}.`,
+        `${found.name} carries ${inSentence(found.row.quantity)}, column ${column + 1} is said to be ${inSentence(channel.quantity)}.`,
         'Choose a channel of the same quantity.',
       );
   }

@@ -1,10 +1,11 @@
 import type { InstrumentRequest } from '@/contract/requests';
 import type { InstrumentView } from '@/contract/views';
 import { row, rows, type Database } from '@/db/database';
+import type { InstrumentRow } from '@/db/rows';
 import { audit } from '../book/audit';
-import { instrumentView } from '../check/open';
 import type { Context } from '../context';
 import { badField, instantOf } from '../problem';
+import { daysPast } from './daysPast';
 
 /** Reference instruments, those whose calibration runs out first at the top. */
 export async function kit(db: Database, now: Date): Promise<InstrumentView[]> {
@@ -51,4 +52,18 @@ export async function addInstrument(
     await audit(ctx, tx, 'kit.add', null, { instrumentId, serial: rest.serial });
   });
   return { id: instrumentId };
+}
+
+export function instrumentView(i: InstrumentRow, now: Date): InstrumentView {
+  return {
+    id: i.id,
+    name: i.name,
+    model: i.model,
+    serial: i.serial,
+    calibratedOn: i.calibratedOn,
+    dueOn: i.dueOn,
+    overdueDays: daysPast(i.dueOn, now),
+    linked: i.link !== null,
+    quantities: i.quantities,
+  };
 }

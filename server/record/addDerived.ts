@@ -1,6 +1,6 @@
 import type { AddDerived } from '@/contract/verifyRequests';
 import { formulaOf } from '@/core/derived/formulas';
-import { quantityOf, type QuantityCode } from '@/core/quantity/quantity';
+import { inSentence, type QuantityCode } from '@/core/quantity/quantity';
 import { rows } from '@/db/database';
 import { atStation } from '../station/atStation';
 import type { Context } from '../context';
@@ -80,9 +80,7 @@ export async function addDerived(
       channelId,
       occurredAt: ctx.now(),
       kind: 'verify',
-      text: `Derived ${request.zoneName} ${quantityOf(quantity).name.toLowerCase()}: ${formula.name} of ${Object.values(
-        inputs,
-      )
+      text: `Derived ${request.zoneName} ${inSentence(quantity)}: ${formula.name} of ${Object.values(inputs)
         .map((id) => channelOf(graph, id).name)
         .join(' and ')}`,
       sum: formula.says,
@@ -133,7 +131,7 @@ function checked(
       throw refuse(
         `inputs.${name}`,
         found.name,
-        `${label}: ${found.name} carries ${quantityOf(found.row.quantity).name.toLowerCase()}, not ${quantityOf(wanted).name.toLowerCase()}.`,
+        `${label}: ${found.name} carries ${inSentence(found.row.quantity)}, not ${inSentence(wanted)}.`,
         'Choose a channel of that quantity.',
       );
     if (Object.values(inputs).includes(id))

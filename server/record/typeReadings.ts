@@ -3,7 +3,7 @@ import { judgePlausible } from '@/core/check/plausible';
 import type { ImportPlan } from '@/core/import/plan';
 import { rowReader } from '@/core/import/rowReader';
 import { formatValue } from '@/core/quantity/format';
-import { quantityOf } from '@/core/quantity/quantity';
+import { inSentence, quantityOf } from '@/core/quantity/quantity';
 import { valueToBase } from '@/core/quantity/unit';
 import { readSeries } from '@/db/bulk';
 import { row } from '@/db/database';
@@ -140,7 +140,7 @@ async function requireSound(
       judged.kind,
       'value',
       value,
-      `${value} ${unit} is ${judged.kind === 'far-off' ? 'far from what stands there' : `outside what ${q.name.toLowerCase()} can be`}, ${shown(beyond[0]!)} to ${shown(beyond[1]!)} ${q.unit}.`,
+      `${value} ${unit} is ${judged.kind === 'far-off' ? 'far from what stands there' : `outside what ${inSentence(q.code)} can be`}, ${shown(beyond[0]!)} to ${shown(beyond[1]!)} ${q.unit}.`,
       `${meant ? `Did you mean ${meant.value} ${meant.unit}? ` : ''}Look for a slipped decimal point or another unit. If it is right, confirm and send again.`,
       { confirm: true },
     );

@@ -10,6 +10,7 @@ import { adjust } from '../check/adjust';
 import { captureReading, excludeReading } from '../check/capture';
 import { undoAdjustment } from '../check/undo';
 import { closeCheck } from '../check/close';
+import { comparedReadings } from '../check/load';
 import { openCheck } from '../check/open';
 import { collect } from '../record/collect';
 import type { Context } from '../context';
@@ -59,6 +60,8 @@ async function openCheckNow(quantity: 'temperature' | 'humidity' = 'temperature'
     zoneName: 'Lantern room',
     repeats: 1,
     school: 'sum',
+    procedure: quantity === 'humidity' ? 'one-air' : 'side-by-side',
+    standardIds: [],
     settleWindow: 60,
     occurredAt: iso(present),
   });
@@ -170,8 +173,8 @@ describe('checks', () => {
         ]),
       );
       const check = (await row(test_.db.check, { where: { id } }))!;
-      const found = await rows(test_.db.checkReading, { where: { checkId: id } });
-      const mean = found.reduce((s, r) => s + r.difference, 0) / found.length;
+      const found = [...(await comparedReadings(test_.db, S(), [id])).values()];
+      const mean = found.reduce((s, r) => s + r.compared!.difference, 0) / found.length;
       expect((check.result as { budget: { meanDifference: number } }).budget.meanDifference).toBeCloseTo(
         mean,
         9,

@@ -1,5 +1,6 @@
 import { neededLeads } from '@/core/device/profile';
 import type { FoundDifference } from '@/core/check/drift';
+import { groupBy } from '@/core/groupBy';
 import type { Flag } from '@/core/quality/flag';
 import { stuckSince } from '@/core/quality/stuck';
 import { findGaps, type Due } from '@/core/series/gaps';
@@ -231,7 +232,7 @@ async function checkFacts(db: Database, stationId: string): Promise<CheckFact[]>
   const found = await query<CheckFact>(
     db,
     `select c.channel_id as "channelId", c.opened_at as "openedAt", c.closed_at as "closedAt",
-            c.outcome, c.closing_difference as "closingDifference", c.result, c.instrument_id as reference,
+            c.outcome, c.closing_difference as "closingDifference", c.result, coalesce(c.instrument_id::text, c.plan->>'procedure', '') as reference,
             (c.plan->>'referenceTolerance')::float8 as "referenceTolerance",
             exists (select 1 from adjustment a where a.station_id = c.station_id and a.check_id = c.id) as adjusted
        from reference_check c
@@ -383,14 +384,4 @@ async function usualSpacings(
     { keys: channels.map((c) => c.row.key), station: graph.station.key },
   );
   return new Map(found.flatMap((f) => (f.spacing ? [[f.key, f.spacing] as const] : [])));
-}
-
-function groupBy<T, K>(all: readonly T[], keyOf: (t: T) => K): Map<K, T[]> {
-  const groups = new Map<K, T[]>();
-  for (const x of all) {
-    const group = groups.get(keyOf(x));
-    if (group) group.push(x);
-    else groups.set(keyOf(x), [x]);
-  }
-  return groups;
 }

@@ -8,7 +8,7 @@ import { useState } from 'react';
 import { measuredBeside, type Measured } from '@/core/circuit/session';
 import { loggerUncertainty } from '@/core/circuit/steps';
 import { outputOf } from '@/core/device/profile';
-import { numberOf } from '../check/DisplayReading';
+import { numberOf } from '../shared/numberOf';
 import { gloved } from '../shared/theme';
 import { timeText } from '../shared/time';
 import { useStationBasics } from '../station/StationBasics';

@@ -10,7 +10,7 @@ import type { BenchSensorView, BenchView } from '@/contract/bench';
 import { refuseTable, signalTable, signalTableCsv, valueOf } from '@/core/device/signalTable';
 import { decimalsOf } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
-import { numberOf } from '../check/DisplayReading';
+import { numberOf } from '../shared/numberOf';
 import { saveTextAsFile } from '../shared/saveAsFile';
 import { sheet, sheetCell } from '../shared/sheet';
 

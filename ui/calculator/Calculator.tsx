@@ -11,7 +11,7 @@ import { formulas, type Formula } from '@/core/device/formulas';
 import { otherFormulas, type OtherFormula } from '@/core/device/otherFormulas';
 import { conversionSum, passedOn, quickSum, type QuickSum } from '@/core/device/quickSum';
 import type { CsvTable } from '@/core/device/tableCsv';
-import { numberOf } from '../check/DisplayReading';
+import { numberOf } from '../shared/numberOf';
 import { Sum } from '../shared/Sum';
 import { gloved } from '../shared/theme';
 import { TableFile } from './TableFile';

@@ -33,7 +33,8 @@ export function AdjustForm({
   by: number;
   onChanged: () => void;
 }) {
-  const [mode, setMode] = useState<AdjustmentWay>(check.ways[0] ?? 'added');
+  const [chosen, setMode] = useState<AdjustmentWay | null>(null);
+  const mode = chosen && check.ways.includes(chosen) ? chosen : (check.ways[0] ?? 'added');
   const adjust = useMutation({
     mutationFn: (byHand?: Adjust['byHand']) =>
       send<{ state: string; says: string | null }>(
@@ -50,8 +51,17 @@ export function AdjustForm({
       ),
     onSettled: onChanged,
   });
+  // An offset does not serve, and nothing else is taken here.
+  const isStuck = !check.offsetServes && check.ways.length === 0;
   const busy = adjust.isPending || check.pendingAction !== null;
-  const amount = `${formatDifference(by, check.decimals)} ${check.unit}`;
+  if (isStuck)
+    return (
+      <Typography>
+        An offset cannot take this out: its points are off by different amounts. Clean the sensor and check it
+        again; if it stays, renew what is worn, or leave it and close the check.
+      </Typography>
+    );
+  const amount = `${formatDifference(by, check.plan.decimals)} ${check.unit}`;
   return (
     <Box sx={{ display: 'grid', gap: 1.5 }}>
       <Box sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap', alignItems: 'center' }}>
@@ -59,12 +69,12 @@ export function AdjustForm({
           <Button variant="contained" sx={gloved} disabled={busy} onClick={() => adjust.mutate(undefined)}>
             {adjust.isPending
               ? 'Writing …'
-              : check.adjustIn === 'device'
+              : check.plan.adjustIn === 'device'
                 ? `Write ${amount} to the logger`
                 : `Lay ${amount} over the record`}
           </Button>
         )}
-        {check.adjustIn === 'device' && (
+        {check.plan.adjustIn === 'device' && (
           <TextField
             select
             size="medium"

@@ -49,7 +49,7 @@ export function Adjustment({
   const last = a.id === c.adjustments.at(-1)!.id;
   const derived = a.mode === 'true-value';
   // Its sum has to come out right to the digit that is shown.
-  const d = c.decimals + (derived ? 1 : 0);
+  const d = c.plan.decimals + (derived ? 1 : 0);
   return (
     <Box sx={{ borderLeft: 4, borderColor: 'primary.main', pl: 2 }}>
       <Typography variant="h3">
@@ -58,12 +58,12 @@ export function Adjustment({
       </Typography>
       <Typography variant="body2">
         {a.byHand
-          ? `Entered by hand: ${formatValue(a.entered, c.decimals)}`
+          ? `Entered by hand: ${formatValue(a.entered, c.plan.decimals)}`
           : derived
             ? `Told the true value ${formatValue(a.entered, d)} ${c.unit}`
-            : `Entered ${formatDifference(a.entered, c.decimals)} ${c.unit}`}
+            : `Entered ${formatDifference(a.entered, c.plan.decimals)} ${c.unit}`}
         {!derived && ` (${a.byHand ? adjustmentWayNames[a.mode] : a.mode})`}; it read{' '}
-        {formatValue(a.readAtEntry, c.decimals)} {c.unit}{' '}
+        {formatValue(a.readAtEntry, c.plan.decimals)} {c.unit}{' '}
         {derived
           ? `then, and derived the offset ${formatDifference(a.resulting, d)} ${c.unit}.`
           : 'at entry.'}

@@ -11,11 +11,19 @@ const many = 1000;
 export function BudgetTable({ check }: { check: CheckView }) {
   const { budget } = check;
   if (!budget) return null;
-  const d = check.decimals + 1;
-  const used = check.readings.filter((r) => r.phase === 'as-found' && !r.excludedReason);
+  const d = check.plan.decimals + 1;
+  // Of several points the one that is furthest out is reckoned out here.
+  const worst = check.points.find((p) => p.budget.meanDifference === budget.meanDifference);
+  const used = check.readings.flatMap((r) =>
+    r.phase === 'as-found' && !r.excludedReason && r.compared && r.point === (worst?.key ?? null)
+      ? [r.compared.difference]
+      : [],
+  );
   const plain = (
     <Box key="sum">
-      <Typography variant="h3">Plain sum of tolerances{check.school === 'sum' ? ' (judges)' : ''}</Typography>
+      <Typography variant="h3">
+        Plain sum of tolerances{check.plan.school === 'sum' ? ' (judges)' : ''}
+      </Typography>
       <Sum>
         {budget.sum.parts.map((p) => `${formatValue(p.limit, d)} (${p.name})`).join(' + ')} = ±
         {formatValue(budget.sum.limit, d)} {check.unit}
@@ -24,7 +32,7 @@ export function BudgetTable({ check }: { check: CheckView }) {
   );
   const gum = (
     <Box key="gum">
-      <Typography variant="h3">GUM{check.school === 'gum' ? ' (judges)' : ''}</Typography>
+      <Typography variant="h3">GUM{check.plan.school === 'gum' ? ' (judges)' : ''}</Typography>
       <Box
         component="table"
         sx={{ borderCollapse: 'collapse', '& td': { pr: 2, py: 0.1, fontSize: '0.88rem' } }}
@@ -57,15 +65,15 @@ export function BudgetTable({ check }: { check: CheckView }) {
   return (
     <Box sx={{ display: 'grid', gap: 1.5, alignContent: 'start' }}>
       <Box>
-        <Typography variant="h3">Mean difference</Typography>
+        <Typography variant="h3">Mean difference{worst?.name && `, ${worst.name}`}</Typography>
         <Sum>
-          ({used.map((r) => formatDifference(r.difference, d)).join(' ')}) ÷ {used.length} ={' '}
+          ({used.map((r) => formatDifference(r, d)).join(' ')}) ÷ {used.length} ={' '}
         </Sum>
         <b>
           {formatDifference(budget.meanDifference, d)} {check.unit}
         </b>
       </Box>
-      {check.school === 'sum' ? [plain, gum] : [gum, plain]}
+      {check.plan.school === 'sum' ? [plain, gum] : [gum, plain]}
     </Box>
   );
 }

@@ -4,6 +4,8 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
+import ToggleButton from '@mui/material/ToggleButton';
+import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -11,8 +13,8 @@ import { fieldWriteAddress, fieldWrites } from '@/contract/fieldWrites';
 import type { CaptureReading } from '@/contract/requests';
 import type { CheckView, LiveView } from '@/contract/views';
 import type { TimedValue } from '@/core/check/timedValue';
+import { procedureOf } from '@/core/procedure/procedures';
 import { decimalsOf, formatValue } from '@/core/quantity/format';
-import type { QuantityCode } from '@/core/quantity/quantity';
 import { convertible, type Unit } from '@/core/quantity/unit';
 import { useDoFieldWrite } from '../outbox/useFieldWrite';
 import { newId, Refusal, send } from '../shared/api';
@@ -23,7 +25,9 @@ import { useKeys } from '../shared/useKeys';
 import { gloved } from '../shared/theme';
 import { useStationBasics } from '../station/StationBasics';
 import { useHeld } from '../visit/held';
-import { DisplayFields, numberOf, useDisplayReading } from './DisplayReading';
+import { besideOf, enteredOf, shownNow, type TypedCompanions } from './companions';
+import { DisplayFields, useDisplayReading } from './DisplayReading';
+import { numberOf } from '../shared/numberOf';
 import { NumberWithUnit } from './NumberWithUnit';
 
 interface Props {
@@ -39,22 +43,31 @@ interface Props {
 }
 
 /**
- * Captures sensor and reference together. A linked reference fills its value in; any other is typed once. Where
- * the logger cannot be asked, what its display says is typed beside it.
+ * Captures what belongs together. A linked reference fills its value in; any other is typed once. Where the logger
+ * cannot be asked, what its display says is typed beside it. At known points the reference follows by itself.
  */
 export function CaptureForm({ check, live, watched, placedAt, reached, label, onCaptured }: Props) {
+  const { plan } = check;
+  const procedure = procedureOf(plan.procedure);
   const [value, setValue] = useState('');
   const [unit, setUnit] = useState<Unit>(check.unit);
-  const [temperature, setTemperature] = useState('');
-  const [temperatureUnit, setTemperatureUnit] = useState<Unit>('°C');
+  const [companions, setCompanions] = useState<TypedCompanions>({});
+  const [chosenPoint, setChosenPoint] = useState<string | null>(null);
   const { zone } = useStationBasics();
   const { held, letGo } = useHeld(check.stationId);
   const [usedId, setUsedId] = useState<string | null>(null);
   const display = useDisplayReading(check);
   const [typesDisplay, setTypesDisplay] = useState(false);
-  const typing = typesDisplay || !reached;
+  const isTyping = typesDisplay || !reached || procedure.isTyped;
   const linked = live?.instrument ?? null;
   const doFieldWrite = useDoFieldWrite();
+  const beside = besideOf(plan).filter(({ spec }) => !spec.isLate);
+  const asksReference = procedure.against === 'instrument' && !procedure.isLate;
+  // Until a person chooses, the first point that is still to be read.
+  const point =
+    plan.points.length === 0
+      ? null
+      : (chosenPoint ?? plan.points.find((p) => check.missing.includes(p.name))?.key ?? plan.points[0]!.key);
   const asked = useMutation({
     mutationFn: async (body: CaptureReading): Promise<{ kept: boolean }> => {
       const params = { checkId: check.id };
@@ -71,40 +84,55 @@ export function CaptureForm({ check, live, watched, placedAt, reached, label, on
       if (usedId) letGo(usedId);
       setUsedId(null);
       setValue('');
-      setTemperature('');
+      setChosenPoint(null);
+      // What was read of the place itself holds for the next reading, too.
+      setCompanions((typed) =>
+        Object.fromEntries(
+          Object.entries(typed).filter(([key]) => procedure.companions[key]?.of === 'place'),
+        ),
+      );
       display.clear();
       onCaptured();
     },
   });
-  const capture = (how: { useLinked: boolean; confirmed: boolean }) => {
-    const reference = how.useLinked
-      ? { value: linked!.value!, unit: check.unit }
-      : { value: numberOf(value), unit };
-    const referenceTemperature = how.useLinked
-      ? { value: linked!.temperature ?? Number.NaN, unit: '°C' as const }
-      : { value: numberOf(temperature), unit: temperatureUnit };
+  /** What the linked reference shows beside its value. */
+  const offLink = Object.fromEntries(
+    beside.flatMap((b) => {
+      const shown = b.spec.of === 'reference' ? shownNow(b, live, isTyping) : null;
+      return shown === null ? [] : [[b.key, { value: shown, unit: b.spec.unit }] as const];
+    }),
+  );
+  const capture = (how: { useLinked: boolean; confirmed: boolean }) =>
     asked.mutate({
       readingId: newId(),
-      reference,
-      ...(check.needsTemperature && { referenceTemperature }),
-      watched: typing ? [] : watched.slice(-900),
+      ...(point !== null && { point }),
+      ...(asksReference && {
+        reference: how.useLinked
+          ? { value: linked!.value!, unit: check.unit }
+          : { value: numberOf(value), unit },
+      }),
+      companions: { ...(how.useLinked && offLink), ...enteredOf(companions) },
+      watched: isTyping ? [] : watched.slice(-900),
       ...(placedAt !== null && { placedAt }),
-      ...(typing && { typed: display.typed() }),
+      ...(isTyping && { typed: display.typed() }),
       occurredAt: nowText(),
       ...(how.confirmed && { confirmed: true }),
     });
-  };
   /** As many digits as the instrument's resolution carries. */
-  const shown = (quantity: QuantityCode, v: number) =>
+  const shown = (v: number) =>
     formatValue(
       v,
-      decimalsOf(check.instrument.quantities.find((q) => q.quantity === quantity)?.resolution ?? 0.01),
+      decimalsOf(check.instrument?.quantities.find((q) => q.quantity === plan.quantity)?.resolution ?? 0.01),
     );
   const mayUseLink =
-    !typing && linked?.value != null && (!check.needsTemperature || linked.temperature != null);
+    asksReference &&
+    !isTyping &&
+    linked?.value != null &&
+    beside.every((b) => b.spec.of !== 'reference' || !b.spec.isNeeded || b.key in offLink);
   const problem = asked.error instanceof Refusal ? asked.error.problem : null;
   const confirmable = Boolean((problem?.extra as { confirm?: boolean } | undefined)?.confirm);
   const meant = (problem?.extra as { meant?: { value: number; unit: Unit } | null } | undefined)?.meant;
+  const isFilled = (!asksReference || value.trim() !== '') && (!isTyping || display.isThere);
   useKeys({
     c: () => {
       if (!asked.isPending && mayUseLink) capture({ useLinked: true, confirmed: false });
@@ -112,6 +140,21 @@ export function CaptureForm({ check, live, watched, placedAt, reached, label, on
   });
   return (
     <Box sx={{ display: 'grid', gap: 1.5 }}>
+      {plan.points.length > 1 && (
+        <ToggleButtonGroup
+          exclusive
+          value={point}
+          onChange={(_, key: string | null) => key && setChosenPoint(key)}
+          aria-label="It is in"
+          sx={{ flexWrap: 'wrap' }}
+        >
+          {plan.points.map((p) => (
+            <ToggleButton key={p.key} value={p.key} sx={gloved}>
+              {p.name}
+            </ToggleButton>
+          ))}
+        </ToggleButtonGroup>
+      )}
       {mayUseLink && (
         <Button
           variant="contained"
@@ -119,9 +162,12 @@ export function CaptureForm({ check, live, watched, placedAt, reached, label, on
           disabled={asked.isPending}
           onClick={() => capture({ useLinked: true, confirmed: false })}
         >
-          {label}: take {shown(check.quantity, linked!.value!)} {check.unit}
-          {check.needsTemperature ? ` at ${shown('airTemperature', linked!.temperature!)} °C` : ''} from the
-          display
+          {label}: take {shown(linked!.value!)} {check.unit}
+          {Object.entries(offLink).map(
+            ([key, read]) =>
+              ` at ${formatValue(read.value, procedure.companions[key]!.decimals - 1)} ${read.unit}`,
+          )}{' '}
+          from the display
         </Button>
       )}
       <Box
@@ -133,62 +179,74 @@ export function CaptureForm({ check, live, watched, placedAt, reached, label, on
         }}
         sx={{ display: 'flex', gap: 1, flexWrap: 'wrap', alignItems: 'start' }}
       >
-        {typing && <DisplayFields check={check} display={display} field={problem?.field} />}
-        <NumberWithUnit
-          label="Reference reads"
-          value={value}
-          onValue={setValue}
-          unit={unit}
-          onUnit={setUnit}
-          wrong={problem?.field === 'reference'}
-        />
-        {check.needsTemperature && (
+        {isTyping && <DisplayFields check={check} display={display} field={problem?.field} />}
+        {asksReference && (
           <NumberWithUnit
-            label="at temperature"
-            value={temperature}
-            onValue={setTemperature}
-            unit={temperatureUnit}
-            onUnit={setTemperatureUnit}
-            wrong={problem?.field === 'referenceTemperature'}
+            label="Reference reads"
+            value={value}
+            onValue={setValue}
+            unit={unit}
+            onUnit={setUnit}
+            wrong={problem?.field === 'reference'}
           />
         )}
+        {beside
+          .filter((b) => !b.planned.channel || isTyping)
+          .map(({ key, spec }) => {
+            const typed = companions[key] ?? { value: '', unit: spec.unit };
+            const set = (change: Partial<typeof typed>) =>
+              setCompanions((all) => ({ ...all, [key]: { ...typed, ...change } }));
+            return (
+              <NumberWithUnit
+                key={key}
+                label={spec.isNeeded ? spec.name : `${spec.name}, if read`}
+                value={typed.value}
+                onValue={(v) => set({ value: v })}
+                unit={typed.unit}
+                onUnit={(u) => set({ unit: u })}
+                wrong={problem?.field === `companions.${key}`}
+              />
+            );
+          })}
         <Button
           type="submit"
           variant={mayUseLink ? 'outlined' : 'contained'}
           sx={gloved}
-          disabled={asked.isPending || !value.trim() || (typing && !display.isThere)}
+          disabled={asked.isPending || !isFilled}
         >
           {mayUseLink ? 'Capture typed' : label}
         </Button>
       </Box>
-      {held
-        .filter((h) => convertible(h.unit, check.unit))
-        .map((h) => (
-          <Button
-            key={h.id}
-            sx={{ ...gloved, justifySelf: 'start' }}
-            onClick={() => {
-              setValue(String(h.value));
-              setUnit(h.unit);
-              setUsedId(h.id);
-            }}
-          >
-            Use {h.value} {h.unit}
-            {h.what && ` (${h.what})`}, held&nbsp;
-            <Age at={h.at} />
-          </Button>
+      {asksReference &&
+        held
+          .filter((h) => convertible(h.unit, check.unit))
+          .map((h) => (
+            <Button
+              key={h.id}
+              sx={{ ...gloved, justifySelf: 'start' }}
+              onClick={() => {
+                setValue(String(h.value));
+                setUnit(h.unit);
+                setUsedId(h.id);
+              }}
+            >
+              Use {h.value} {h.unit}
+              {h.what && ` (${h.what})`}, held&nbsp;
+              <Age at={h.at} />
+            </Button>
+          ))}
+      {!procedure.isTyped &&
+        (reached ? (
+          <FormControlLabel
+            control={<Checkbox checked={typesDisplay} onChange={(e) => setTypesDisplay(e.target.checked)} />}
+            label="Type what the logger’s display says"
+          />
+        ) : (
+          <Typography>
+            The logger cannot be asked from here just now. Type what its display says: the reading is kept on
+            this device and sent when there is a signal.
+          </Typography>
         ))}
-      {reached ? (
-        <FormControlLabel
-          control={<Checkbox checked={typesDisplay} onChange={(e) => setTypesDisplay(e.target.checked)} />}
-          label="Type what the logger’s display says"
-        />
-      ) : (
-        <Typography>
-          The logger cannot be asked from here just now. Type what its display says: the reading is kept on
-          this device and sent when there is a signal.
-        </Typography>
-      )}
       {asked.data?.kept && <Typography role="status">Kept on this device until it can be sent.</Typography>}
       <ProblemNote error={asked.error}>
         {confirmable && (
@@ -205,10 +263,10 @@ export function CaptureForm({ check, live, watched, placedAt, reached, label, on
             size="small"
             sx={{ mt: 1 }}
             onClick={() => {
-              if (problem?.field === 'referenceTemperature') {
-                setTemperature(String(meant.value));
-                setTemperatureUnit(meant.unit);
-              } else {
+              const key = problem?.field?.replace(/^companions\./, '');
+              if (key && key in procedure.companions)
+                setCompanions((all) => ({ ...all, [key]: { value: String(meant.value), unit: meant.unit } }));
+              else {
                 setValue(String(meant.value));
                 setUnit(meant.unit);
               }

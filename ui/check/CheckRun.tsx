@@ -11,6 +11,7 @@ import type { CheckView } from '@/contract/views';
 import { onALine } from '@/core/check/comparison';
 import { settlingRule } from '@/core/check/plan';
 import { judgeSettling } from '@/core/check/settling';
+import { procedureOf } from '@/core/procedure/procedures';
 import { formatValue } from '@/core/quantity/format';
 import { load, send } from '../shared/api';
 import { nowText } from '../shared/deviceClock';
@@ -22,10 +23,13 @@ import { useStationBasics } from '../station/StationBasics';
 import { StationHead } from '../station/StationHead';
 import { UnknownActions } from '../station/UnknownActions';
 import { Adjustment } from './Adjustment';
+import { besideOf } from './companions';
 import { BudgetTable } from './BudgetTable';
 import { CaptureForm } from './CaptureForm';
 import { ReadingTable } from './ReadingTable';
+import { Samples } from './Samples';
 import { SettlingIndicator } from './SettlingIndicator';
+import { Steps } from './Steps';
 import { useLiveReadings } from './useLiveReadings';
 import { VerdictPanel } from './VerdictPanel';
 
@@ -49,22 +53,26 @@ export function CheckRun({ initial }: { initial: CheckView }) {
   // When the sensor was placed, or the visit itself changed something round it; until then it hangs as it hung.
   const [placedAt, setPlacedAt] = useState<number | null>(null);
   const settling = useMemo(
-    () => judgeSettling(onALine(c.quantity, watched), settlingRule(c, placedAt)),
+    () => judgeSettling(onALine(c.plan.quantity, watched), settlingRule(c.plan, placedAt)),
     [c, watched, placedAt],
   );
   const found = c.readings.filter((r) => r.phase === 'as-found');
   const taken = found.filter((r) => !r.excludedReason).length;
+  const wanted = c.plan.repeats * Math.max(1, c.plan.points.length);
   const adjusted = c.adjustments.some((a) => !a.undone && !a.undoes);
   return (
     <>
       <StationHead stationId={c.stationId} code={c.stationCode} name={c.channelName} />
       <Typography sx={{ mb: 1 }}>
-        Zone <b>{c.zoneName}</b>, channel {c.channelNumber}, against {c.instrument.name} {c.instrument.serial}
+        Zone <b>{c.plan.zoneName}</b>, channel {c.channelNumber}, against{' '}
+        {c.instrument
+          ? `${c.instrument.name} ${c.instrument.serial}`
+          : c.plan.points.map((p) => p.name).join(', ')}
         : {c.accuracyRatioText}.
-        {c.outOfDateReason && (
+        {c.plan.outOfDateReason && (
           <>
             {' '}
-            <b>Reference out of date:</b> {c.outOfDateReason}.
+            <b>Reference out of date:</b> {c.plan.outOfDateReason}.
           </>
         )}{' '}
         Begun {timeText(c.openedAt, zone)}.
@@ -82,6 +90,7 @@ export function CheckRun({ initial }: { initial: CheckView }) {
       {c.pendingAction && (
         <UnknownActions stationId={c.stationId} actions={[c.pendingAction]} onSettled={changed} />
       )}
+      {running && <Steps procedure={c.plan.procedure} quantity={c.plan.quantity} />}
       {running && (
         <Box
           sx={{
@@ -102,11 +111,15 @@ export function CheckRun({ initial }: { initial: CheckView }) {
               sx={{ fontSize: '2.6rem', fontWeight: 700, lineHeight: 1.1 }}
               aria-label="Sensor now"
             >
-              {formatValue(liveError ? null : live?.value, c.decimals)} {c.unit}
+              {formatValue(liveError ? null : live?.value, c.plan.decimals)} {c.unit}
             </Typography>
-            {c.needsTemperature && (
-              <Typography>at {formatValue(liveError ? null : live?.temperature, 2)} °C</Typography>
-            )}
+            {besideOf(c.plan)
+              .filter(({ planned }) => planned.channel)
+              .map(({ key, spec }) => (
+                <Typography key={key}>
+                  at {formatValue(liveError ? null : live?.companions[key], spec.decimals)} {spec.unit}
+                </Typography>
+              ))}
             <ProblemNote error={liveError} />
           </Box>
           <Box>
@@ -118,7 +131,7 @@ export function CheckRun({ initial }: { initial: CheckView }) {
                   settling={settling}
                   watched={watched}
                   unit={c.unit}
-                  decimals={c.decimals}
+                  decimals={c.plan.decimals}
                 />
                 <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
                   <Button sx={gloved} onClick={restart}>
@@ -137,8 +150,8 @@ export function CheckRun({ initial }: { initial: CheckView }) {
                 {placedAt !== null && (
                   <Typography variant="body2" color="text.secondary">
                     Settles from there on
-                    {c.sensorResponse > 0 &&
-                      `: at least 3 time constants of ${c.sensorResponse} s, or until its response was seen`}
+                    {c.plan.sensorResponse > 0 &&
+                      `: at least 3 time constants of ${c.plan.sensorResponse} s, or until its response was seen`}
                     .
                   </Typography>
                 )}
@@ -156,14 +169,15 @@ export function CheckRun({ initial }: { initial: CheckView }) {
               label={
                 adjusted
                   ? 'Capture a verification'
-                  : taken < c.repeats
-                    ? `Capture ${taken + 1} of ${c.repeats}`
+                  : taken < wanted
+                    ? `Capture ${taken + 1} of ${wanted}`
                     : 'Capture one more'
               }
             />
           </Box>
         </Box>
       )}
+      {procedureOf(c.plan.procedure).isLate && <Samples check={c} onChanged={changed} />}
       <Box
         sx={{
           display: 'grid',

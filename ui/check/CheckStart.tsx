@@ -13,22 +13,23 @@ import { useMutation } from '@tanstack/react-query';
 import NextLink from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
+import type { OpenCheck } from '@/contract/requests';
 import type { CheckStartView } from '@/contract/views';
-import { accuracyRatioText, type School } from '@/core/check/budget';
-import { formatDifference } from '@/core/quantity/format';
-import { quantityOf } from '@/core/quantity/quantity';
+import type { School } from '@/core/check/budget';
+import type { ProcedureCode } from '@/core/procedure/codes';
+import { procedureOf, proceduresFor } from '@/core/procedure/procedures';
 import { newId, send } from '../shared/api';
 import { nowText } from '../shared/deviceClock';
 import { useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
-import { StateMark } from '../shared/stateMark';
 import { gloved } from '../shared/theme';
 import { isAway } from '../taken/away';
-import { timeText } from '../shared/time';
-import { useStationBasics } from '../station/StationBasics';
 import { StationHead } from '../station/StationHead';
+import { AgainstInstrument, AgainstNature, AgainstStandards } from './Against';
+import { RecentChecks } from './RecentChecks';
+import { Steps } from './Steps';
 
-/** Begins a check: which channel, in which zone, against what, and is that good enough? */
+/** Begins a check: which channel, in which zone, by which procedure, against what, and is that good enough? */
 export function CheckStart({ start, channelId }: { start: CheckStartView; channelId: string | null }) {
   const router = useRouter();
   const mayMeasure = useMay('measure');
@@ -36,34 +37,48 @@ export function CheckStart({ start, channelId }: { start: CheckStartView; channe
     start.channels.find((c) => c.id === channelId)?.id ?? start.channels[0]?.id ?? '',
   );
   const channel = start.channels.find((c) => c.id === chosen) ?? null;
+  const fitting = channel ? proceduresFor(channel.quantity) : [];
+  const [chosenProcedure, setProcedure] = useState<ProcedureCode | null>(null);
+  const usual = usualOf(start, channel, fitting);
+  const procedure = chosenProcedure && fitting.includes(chosenProcedure) ? chosenProcedure : usual;
+  const { against, repeats: usualRepeats } = procedureOf(procedure);
   const fits = start.instruments.filter((i) => i.quantities.some((q) => q.quantity === channel?.quantity));
   const [instrumentId, setInstrumentId] = useState('');
   const instrument =
     fits.find((i) => i.id === instrumentId) ?? fits.find((i) => i.overdueDays === 0) ?? fits[0] ?? null;
-  const { zone: siteZone } = useStationBasics();
+  const standards = start.standards.filter((s) => s.quantity === channel?.quantity);
+  const [standardIds, setStandardIds] = useState<readonly string[]>([]);
+  const chosenStandards = standardIds.flatMap((id) => standards.find((s) => s.id === id) ?? []);
   const [zone, setZone] = useState('');
   const [reason, setReason] = useState('');
-  const [repeats, setRepeats] = useState('3');
+  const [repeats, setRepeats] = useState('');
   const [school, setSchool] = useState<School>('gum');
   const [watch, setWatch] = useState('');
   const zones = [...new Set(start.channels.map((c) => c.zoneName))];
-  const reference = instrument?.quantities.find((q) => q.quantity === channel?.quantity) ?? null;
+  const isOutOfDate =
+    against === 'instrument'
+      ? (instrument?.overdueDays ?? 0) > 0
+      : chosenStandards.some((s) => s.overdueDays > 0);
+  const isReady = { instrument: instrument !== null, standards: chosenStandards.length > 0, nature: true }[
+    against
+  ];
   const open = useMutation({
     mutationFn: () =>
       send<{ checkId: string }>('POST', `/api/v1/stations/${start.stationId}/checks`, {
         checkId: newId(),
         channelId: chosen,
-        instrumentId: instrument!.id,
+        procedure,
+        instrumentId: against === 'instrument' ? instrument!.id : null,
+        standardIds: against === 'standards' ? chosenStandards.map((s) => s.id) : [],
         zoneName: zone,
-        repeats: Number(repeats),
+        repeats: Number(repeats || usualRepeats),
         school,
         settleWindow: Number(watch || channel!.settleWindow),
         occurredAt: nowText(),
         ...(reason.trim() && { outOfDateReason: reason }),
-      }),
+      } satisfies OpenCheck),
     onSuccess: ({ checkId }) => router.push(`/stations/${start.stationId}/check/${checkId}`),
   });
-  const ratio = channel && reference ? channel.tolerance / reference.tolerance : null;
   return (
     <>
       <StationHead stationId={start.stationId} code={start.code} name={start.name} />
@@ -97,6 +112,9 @@ export function CheckStart({ start, channelId }: { start: CheckStartView; channe
             onChange={(e) => {
               setChosen(e.target.value);
               setInstrumentId('');
+              setStandardIds([]);
+              setProcedure(null);
+              setRepeats('');
             }}
           >
             {start.channels.map((c) => (
@@ -128,44 +146,43 @@ export function CheckStart({ start, channelId }: { start: CheckStartView; channe
               </MenuItem>
             ))}
           </TextField>
-          <TextField
-            select
-            size="medium"
-            label="Reference instrument"
-            value={instrument?.id ?? ''}
-            onChange={(e) => setInstrumentId(e.target.value)}
-            helperText={
-              fits.length === 0
-                ? `No instrument in the Kit measures ${quantityOf(channel.quantity).name.toLowerCase()}.`
-                : ' '
-            }
-          >
-            {fits.map((i) => (
-              <MenuItem key={i.id} value={i.id} sx={{ minHeight: 48 }}>
-                {i.name} {i.serial}
-                {i.overdueDays > 0 ? ' · out of date' : ''}
-              </MenuItem>
-            ))}
-          </TextField>
-          {instrument && reference && ratio !== null && (
-            <Box>
-              <Typography>
-                Sensor ±{channel.tolerance} ÷ reference ±{reference.tolerance} = <b>{ratio.toFixed(1)} : 1</b>
-                , {accuracyRatioText(ratio)}.
-              </Typography>
-              <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
-                <StateMark state={instrument.overdueDays > 0 ? 'displaced' : 'sound'} />
-                {instrument.overdueDays > 0 ? (
-                  <b>
-                    Calibration out of date for {instrument.overdueDays} d (due {instrument.dueOn}).
-                  </b>
-                ) : (
-                  <>Calibration in date until {instrument.dueOn}.</>
-                )}
-              </Box>
-            </Box>
+          {fitting.length > 1 && (
+            <TextField
+              select
+              size="medium"
+              label="How"
+              value={procedure}
+              onChange={(e) => {
+                setProcedure(e.target.value as ProcedureCode);
+                setRepeats('');
+              }}
+            >
+              {fitting.map((code) => (
+                <MenuItem key={code} value={code} sx={{ minHeight: 48 }}>
+                  {procedureOf(code).name}
+                </MenuItem>
+              ))}
+            </TextField>
           )}
-          {instrument && instrument.overdueDays > 0 && (
+          {against === 'instrument' && (
+            <AgainstInstrument
+              channel={channel}
+              fits={fits}
+              instrument={instrument}
+              onInstrument={setInstrumentId}
+            />
+          )}
+          {against === 'standards' && (
+            <AgainstStandards
+              channel={channel}
+              procedure={procedure}
+              standards={standards}
+              chosen={chosenStandards}
+              onChosen={setStandardIds}
+            />
+          )}
+          {against === 'nature' && <AgainstNature channel={channel} procedure={procedure} />}
+          {isOutOfDate && (
             <TextField
               size="medium"
               label="Why it is used all the same"
@@ -176,11 +193,12 @@ export function CheckStart({ start, channelId }: { start: CheckStartView; channe
           <Box sx={{ display: 'flex', gap: 2, flexWrap: 'wrap', alignItems: 'start' }}>
             <TextField
               size="medium"
-              label="Repeats"
+              label={against === 'standards' ? 'Repeats, each' : 'Repeats'}
               value={repeats}
+              placeholder={String(usualRepeats)}
               onChange={(e) => setRepeats(e.target.value)}
-              sx={{ width: 110 }}
-              slotProps={{ htmlInput: { inputMode: 'numeric' } }}
+              sx={{ width: 130 }}
+              slotProps={{ htmlInput: { inputMode: 'numeric' }, inputLabel: { shrink: true } }}
             />
             <TextField
               size="medium"
@@ -211,32 +229,29 @@ export function CheckStart({ start, channelId }: { start: CheckStartView; channe
             type="submit"
             variant="contained"
             sx={{ ...gloved, justifySelf: 'start' }}
-            disabled={!zone || !instrument || open.isPending}
+            disabled={!zone || !isReady || open.isPending}
           >
             Begin
           </Button>
+          <Steps procedure={procedure} quantity={channel.quantity} />
         </Box>
       )}
       {!mayMeasure && <Typography>You may look at checks; a technician makes them.</Typography>}
-      <Typography variant="h2" sx={{ mt: 4, mb: 1 }}>
-        Checks made here
-      </Typography>
-      {start.recent.length === 0 && <Typography>None yet.</Typography>}
-      {start.recent.map((r) => (
-        <Box
-          key={r.id}
-          sx={{ display: 'flex', gap: 2, flexWrap: 'wrap', py: 0.75, borderTop: 1, borderColor: 'divider' }}
-        >
-          <Box sx={{ color: 'text.secondary', minWidth: 190 }}>{timeText(r.openedAt, siteZone)}</Box>
-          <Link component={NextLink} href={`/stations/${start.stationId}/check/${r.id}`}>
-            {r.channelName}
-          </Link>
-          <Box>
-            {r.outcome ?? 'open'}
-            {r.difference !== null && `, ${formatDifference(r.difference, r.decimals)} ${r.unit}`}
-          </Box>
-        </Box>
-      ))}
+      <RecentChecks start={start} />
     </>
   );
+}
+
+/** The usual one that can be begun here: against standards only where the Kit has one. */
+function usualOf(
+  { instruments, standards }: CheckStartView,
+  channel: CheckStartView['channels'][number] | null,
+  fitting: readonly ProcedureCode[],
+): ProcedureCode {
+  const can = {
+    instrument: instruments.some((i) => i.quantities.some((q) => q.quantity === channel?.quantity)),
+    standards: standards.some((s) => s.quantity === channel?.quantity),
+    nature: true,
+  };
+  return fitting.find((code) => can[procedureOf(code).against]) ?? fitting[0] ?? 'side-by-side';
 }

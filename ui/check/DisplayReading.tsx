@@ -5,43 +5,26 @@ import FormControlLabel from '@mui/material/FormControlLabel';
 import { useState } from 'react';
 import type { TypedSensor } from '@/contract/requests';
 import type { CheckView } from '@/contract/views';
+import { procedureOf } from '@/core/procedure/procedures';
 import type { Unit } from '@/core/quantity/unit';
+import { numberOf } from '../shared/numberOf';
 import { NumberWithUnit } from './NumberWithUnit';
-
-/** What was typed, as a number; NaN for what is none. A comma is a decimal point. */
-export const numberOf = (text: string): number =>
-  text.trim() === '' ? Number.NaN : Number(text.trim().replace(',', '.'));
 
 /** The sensor's side of a reading as the logger's display shows it, while it is being typed. */
 export function useDisplayReading({ unit: own }: CheckView) {
   const [value, setValue] = useState('');
   const [unit, setUnit] = useState<Unit>(own);
-  const [temperature, setTemperature] = useState('');
-  const [temperatureUnit, setTemperatureUnit] = useState<Unit>('°C');
   const [stoodStill, setStoodStill] = useState(false);
   return {
     value,
     setValue,
     unit,
     setUnit,
-    temperature,
-    setTemperature,
-    temperatureUnit,
-    setTemperatureUnit,
     stoodStill,
     setStoodStill,
     isThere: value.trim() !== '',
-    typed: (): TypedSensor => ({
-      sensor: { value: numberOf(value), unit },
-      ...(temperature.trim() && {
-        sensorTemperature: { value: numberOf(temperature), unit: temperatureUnit },
-      }),
-      stoodStill,
-    }),
-    clear() {
-      setValue('');
-      setTemperature('');
-    },
+    typed: (): TypedSensor => ({ sensor: { value: numberOf(value), unit }, stoodStill }),
+    clear: () => setValue(''),
   };
 }
 
@@ -56,30 +39,27 @@ export function DisplayFields({
   /** What was refused last. */
   field?: string | undefined;
 }) {
+  const { window, isTyped } = procedureOf(check.plan.procedure);
   return (
     <>
       <NumberWithUnit
-        label="Logger’s display"
+        label={isTyped ? 'Logger counted' : window === null ? 'Logger’s display' : 'Average it held'}
         value={d.value}
         onValue={d.setValue}
         unit={d.unit}
         onUnit={d.setUnit}
-        wrong={field.startsWith('typed.sensor') && !field.startsWith('typed.sensorTemperature')}
+        wrong={field.startsWith('typed.sensor')}
       />
-      {check.needsTemperature && (
-        <NumberWithUnit
-          label="its temperature"
-          value={d.temperature}
-          onValue={d.setTemperature}
-          unit={d.temperatureUnit}
-          onUnit={d.setTemperatureUnit}
-          wrong={field.startsWith('typed.sensorTemperature')}
-        />
-      )}
       <FormControlLabel
         sx={{ minHeight: 48, flexBasis: '100%' }}
         control={<Checkbox checked={d.stoodStill} onChange={(e) => d.setStoodStill(e.target.checked)} />}
-        label={`Both stood still for ${check.settleWindow} s`}
+        label={
+          isTyped
+            ? 'The last tip had fallen'
+            : window === null
+              ? `Both stood still for ${check.plan.settleWindow} s`
+              : `Goods flowed and covered the probe over the whole ${window} s`
+        }
       />
     </>
   );

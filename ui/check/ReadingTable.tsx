@@ -9,7 +9,8 @@ import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import { useMutation } from '@tanstack/react-query';
 import type { CheckReadingView, CheckView } from '@/contract/views';
-import { frostPointOf } from '@/core/moistAir/humidity';
+import { mean } from '@/core/check/uncertainty';
+import { procedureOf } from '@/core/procedure/procedures';
 import { formatDifference, formatValue } from '@/core/quantity/format';
 import { send } from '../shared/api';
 import { useMay } from '../shared/person';
@@ -17,8 +18,9 @@ import { ProblemNote } from '../shared/ProblemNote';
 import { Sum } from '../shared/Sum';
 import { clockText, timeText } from '../shared/time';
 import { useStationBasics } from '../station/StationBasics';
+import { besideOf } from './companions';
 
-/** Every captured pair with its sum; excluded ones stay, struck out, with their reason. */
+/** Every reading with its sum; excluded ones stay, struck out, with their reason. */
 export function ReadingTable({
   check,
   readings,
@@ -37,26 +39,24 @@ export function ReadingTable({
       }),
     onSuccess: onChanged,
   });
-  const d = check.decimals;
-  const humid = check.needsTemperature;
+  const { plan } = check;
+  const d = plan.decimals;
+  const { against, isLate } = procedureOf(plan.procedure);
+  const comparesAs = readings.some((r) => r.compared?.how || r.compared?.facts.length);
   const frozen =
     check.outcome !== null || (check.adjustments.length > 0 && readings[0]?.phase === 'as-found');
   return (
     <Box sx={{ overflowX: 'auto' }}>
-      <Table size="small" sx={{ '& td': { whiteSpace: 'nowrap' } }}>
+      <Table size="small" sx={{ '& td': { whiteSpace: 'nowrap', verticalAlign: 'top' } }}>
         <TableHead>
           <TableRow>
             <TableCell>
               Time{readings[0] && ` (${timeText(readings[0].occurredAt, zone).slice(-6)})`}
             </TableCell>
+            {plan.points.length > 0 && <TableCell>In</TableCell>}
             <TableCell align="right">Sensor</TableCell>
-            <TableCell align="right">Reference</TableCell>
-            {humid && (
-              <>
-                <TableCell align="right">Compared as</TableCell>
-                <TableCell align="right">Dew points</TableCell>
-              </>
-            )}
+            {against === 'instrument' && <TableCell align="right">Reference</TableCell>}
+            {comparesAs && <TableCell align="right">Compared as</TableCell>}
             <TableCell>Sensor − reference</TableCell>
             <TableCell>Was it</TableCell>
             <TableCell />
@@ -73,49 +73,53 @@ export function ReadingTable({
               }
             >
               <TableCell>{clockText(r.occurredAt, zone)}</TableCell>
+              {plan.points.length > 0 && (
+                <TableCell>{plan.points.find((p) => p.key === r.point)?.name}</TableCell>
+              )}
               <TableCell align="right">
                 {formatValue(r.sensorValue, d)}
-                {humid && (
-                  <Box sx={{ color: 'text.secondary' }}>{formatValue(r.sensorTemperature, 2)} °C</Box>
-                )}
+                <Read
+                  check={check}
+                  reading={r}
+                  of={['sensor', ...(against === 'instrument' ? [] : ['place', 'reference'])]}
+                />
               </TableCell>
-              <TableCell align="right">
-                {formatValue(r.referenceValue, d)}
-                {humid && (
-                  <Box sx={{ color: 'text.secondary' }}>{formatValue(r.referenceTemperature, 2)} °C</Box>
-                )}
-              </TableCell>
-              {humid && (
-                <>
-                  <TableCell align="right">
-                    {formatValue(r.referenceAtSensor, d)}
-                    <Box sx={{ color: 'text.secondary' }}>
-                      {r.inOneAir ? 'in one air, as read' : 'brought to the sensor’s °C'}
+              {against === 'instrument' && (
+                <TableCell align="right">
+                  {shownReference(r, d)}
+                  <Read check={check} reading={r} of={['reference', 'place']} />
+                </TableCell>
+              )}
+              {comparesAs && (
+                <TableCell align="right">
+                  {formatValue(r.compared?.reference, d)}
+                  <Box sx={{ color: 'text.secondary' }}>{r.compared && (r.compared.how ?? 'as read')}</Box>
+                  {r.compared?.facts.map((f) => (
+                    <Box key={f.name} sx={{ color: 'text.secondary' }}>
+                      {f.name} {formatValue(f.value, f.decimals)} {f.unit}
                     </Box>
-                  </TableCell>
-                  <TableCell align="right">
-                    {formatValue(r.sensorDewPoint, 1)} / {formatValue(r.referenceDewPoint, 1)} °C
-                    <FrostPoints sensor={r.sensorDewPoint} reference={r.referenceDewPoint} />
-                  </TableCell>
-                </>
+                  ))}
+                </TableCell>
               )}
               <TableCell>
-                <Sum>{r.sum}</Sum> <b>{check.unit}</b>
+                {r.compared ? (
+                  <>
+                    <Sum>{r.compared.sum}</Sum> <b>{check.unit}</b>
+                  </>
+                ) : isLate ? (
+                  'still to come'
+                ) : (
+                  '–'
+                )}
               </TableCell>
-              <TableCell>
-                {r.excludedReason ??
-                  (r.settling.state === 'said' ? 'typed, said to stand still' : r.settling.state)}
-                {r.settling.state === 'moving' && r.settling.projected
-                  ? `, to ${formatValue(r.settling.projected.final, d)}`
-                  : ''}
-              </TableCell>
+              <TableCell>{r.excludedReason ?? restText(r, d)}</TableCell>
               <TableCell>
                 {mayMeasure && !frozen && !r.excludedReason && (
                   <Button
                     size="small"
                     disabled={exclude.isPending}
                     onClick={() => exclude.mutate(r.id)}
-                    aria-label={`Take back the reading of ${formatDifference(r.difference, d)}`}
+                    aria-label={`Take back the reading of ${r.compared ? formatDifference(r.compared.difference, d) : formatValue(r.sensorValue, d)}`}
                   >
                     Take back
                   </Button>
@@ -130,16 +134,44 @@ export function ReadingTable({
   );
 }
 
-/** Below 0 °C a dew point is one over water; frost forms at another temperature. */
-function FrostPoints({ sensor, reference }: { sensor: number | null; reference: number | null }) {
-  const [atSensor, atReference] = [sensor, reference].map((dew) =>
-    dew === null || dew < -45 ? null : frostPointOf(dew),
-  );
-  if (atSensor == null && atReference == null) return null;
-  return (
-    <Box sx={{ color: 'text.secondary' }}>
-      over water; frost points {formatValue(atSensor ?? null, 1)} / {formatValue(atReference ?? null, 1)} °C
-      over ice
-    </Box>
-  );
+/** The reference as it read, or the mean of what it read. */
+function shownReference(r: CheckReadingView, decimals: number): string {
+  const counted = r.references.filter((x) => !x.excludedReason).map((x) => x.value);
+  return counted.length > 0 ? formatValue(mean(counted), decimals) : '–';
+}
+
+function restText({ settling }: CheckReadingView, decimals: number): string {
+  switch (settling.state) {
+    case 'said':
+      return 'typed, said to stand still';
+    case 'averaged':
+      return `averaged over ${settling.window} s`;
+    case 'moving':
+      return settling.projected ? `moving, to ${formatValue(settling.projected.final, decimals)}` : 'moving';
+    default:
+      return settling.state;
+  }
+}
+
+/** What was read beside it, where it was read. */
+function Read({
+  check,
+  reading,
+  of,
+}: {
+  check: CheckView;
+  reading: CheckReadingView;
+  of: readonly string[];
+}) {
+  return besideOf(check.plan)
+    .filter(({ spec }) => of.includes(spec.of))
+    .map(({ key, spec }) => {
+      const read = reading.companions.find((c) => c.key === key);
+      return read ? (
+        <Box key={key} sx={{ color: 'text.secondary' }}>
+          {spec.unit === '°C' ? '' : `${spec.name} `}
+          {formatValue(read.value, spec.decimals)} {spec.unit}
+        </Box>
+      ) : null;
+    });
 }

@@ -48,6 +48,7 @@ const stateWords: Readonly<Record<Settling['state'], string>> = {
   watching: 'Watching',
   restless: 'Restless',
   said: 'Said to stand still',
+  averaged: 'Averaged',
 };
 
 function words(s: Settling, unit: string, decimals: number): string {
@@ -59,6 +60,8 @@ function words(s: Settling, unit: string, decimals: number): string {
       return `${formatDifference(s.movement, d)} ${unit} still to come, within ±${formatValue(s.band, d)}`;
     case 'said':
       return `the display stood still for ${s.window} s, as whoever watched it says`;
+    case 'averaged':
+      return `mean of ${s.n} readings over ${s.window} s, which scatter by ${formatValue(s.scatter, d)} ${unit}`;
     case 'restless':
       return `no trend, but the scatter of ${formatValue(s.scatter, d)} ${unit} is too wide to prove rest within ±${formatValue(s.band, d)}`;
     case 'moving':

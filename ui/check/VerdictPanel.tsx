@@ -5,13 +5,14 @@ import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useMutation } from '@tanstack/react-query';
 import type { CheckView } from '@/contract/views';
-import { formatDifference, formatValue, roundTo } from '@/core/quantity/format';
+import { formatDifference, formatValue } from '@/core/quantity/format';
 import { send } from '../shared/api';
 import { nowText } from '../shared/deviceClock';
 import { useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
 import { StateMark } from '../shared/stateMark';
 import { AdjustForm } from './AdjustForm';
+import { PointsTable } from './PointsTable';
 import { Sum } from '../shared/Sum';
 import { gloved } from '../shared/theme';
 
@@ -22,6 +23,7 @@ export function VerdictPanel({ check, onChanged }: { check: CheckView; onChanged
   if (!words) return null;
   const open = check.outcome === null && mayMeasure;
   const by = proposal(check);
+  const d = check.plan.decimals;
   return (
     <Box
       role="status"
@@ -46,21 +48,45 @@ export function VerdictPanel({ check, onChanged }: { check: CheckView; onChanged
       {notesOf(check).map((note) => (
         <Typography key={note}>{note}</Typography>
       ))}
+      <PointsTable check={check} />
       {check.limit !== null && check.asFound !== null && (
         <Sum>
-          |{formatDifference(check.asLeft ?? check.asFound, check.decimals)}|{' '}
+          |{formatDifference(check.asLeft ?? check.asFound, check.plan.decimals)}|{' '}
           {Math.abs(check.asLeft ?? check.asFound) <= check.limit ? '≤' : '>'}{' '}
-          {formatValue(check.limit, check.decimals)} {check.unit}
-          {check.verdict?.kind === 'beyond-guard' && `, and > guard ${check.guard}`}
+          {formatValue(check.limit, check.plan.decimals)} {check.unit}
+          {check.verdict?.kind === 'beyond-guard' && `, and > guard ${check.plan.guard}`}
         </Sum>
       )}
       {check.budget && check.asFound !== null && (
         <Sum>
-          error found {formatDifference(check.asFound, check.decimals)} ±{' '}
-          {formatValue(check.budget.found.U, check.decimals)} {check.unit} (95 %, without the sensor’s own
-          tolerance)
+          error found {formatDifference(check.asFound, check.plan.decimals)} ±{' '}
+          {formatValue(check.budget.found.U, check.plan.decimals)} {check.unit} (95 %, without the sensor’s
+          own tolerance)
         </Sum>
       )}
+      {check.coefficients && (
+        <Sum>
+          corrected = {formatValue(check.coefficients.gain, 4)} × reading{' '}
+          {formatDifference(check.coefficients.offset, d + 1).replace(/^([+−])/, '$1 ')} {check.unit}
+        </Sum>
+      )}
+      {check.proved && check.verdict && check.verdict.kind !== 'not-settled' && (
+        <Typography variant="body2">
+          Proved {provedText(check)}. Outside it, this check says nothing.
+        </Typography>
+      )}
+      {check.health.map((h) => (
+        <Box key={h.name} sx={{ display: 'flex', gap: 1, alignItems: 'flex-start' }}>
+          <StateMark state={h.isGood ? 'sound' : 'displaced'} />
+          <Typography>
+            {h.name}{' '}
+            <b>
+              {formatValue(h.value, h.decimals)} {h.unit}
+            </b>
+            : {h.says}
+          </Typography>
+        </Box>
+      ))}
       {open && by !== null && <AdjustForm check={check} by={by} onChanged={onChanged} />}
       {open && check.verdict && (standing(check) === 0 || check.convergence) && (
         <CloseButton check={check} onChanged={onChanged} primary={by === null} />
@@ -72,30 +98,32 @@ export function VerdictPanel({ check, onChanged }: { check: CheckView; onChanged
 /** How many adjustments hold: what was taken back does not count. */
 const standing = (c: CheckView): number => c.adjustments.filter((a) => !a.undone && !a.undoes).length;
 
-const proposal = (c: CheckView): number | null =>
-  standing(c) === 0
-    ? c.verdict?.kind === 'adjust'
-      ? c.verdict.by
-      : null
-    : c.convergence?.kind === 'try-again'
-      ? roundTo(-c.convergence.remaining, c.decimals)
-      : null;
+const proposal = (c: CheckView): number | null => c.proposed;
+
+/** "at 7.02 pH", "between 4.03 and 7.02 pH". */
+function provedText({ proved, plan, unit }: CheckView): string {
+  const [low, high] = [proved!.low, proved!.high].map((v) => formatValue(v, plan.decimals));
+  return low === high ? `at ${low} ${unit}` : `between ${low} and ${high} ${unit}`;
+}
 
 function says(c: CheckView): { title: string; body: string; good: boolean } | null {
-  const d = c.decimals;
+  const d = c.plan.decimals;
   if (standing(c) > 0) {
     switch (c.convergence?.kind) {
       case undefined:
         return {
           good: false,
           title: 'Verify the adjustment',
-          body: 'Wait until both have settled again, then capture a verification reading.',
+          body:
+            c.missing.length > 0
+              ? `Wait until both have settled again, then read ${c.missing.join(', ')}.`
+              : 'Wait until both have settled again, then capture a verification reading.',
         };
       case 'converged':
         return {
           good: true,
           title: 'It holds',
-          body: `As found ${formatDifference(c.asFound, d)}, as left ${formatDifference(c.asLeft, d)} ${c.unit}. A one-point offset is proved at this one point.`,
+          body: `As found ${formatDifference(c.asFound, d)}, as left ${formatDifference(c.asLeft, d)} ${c.unit}.${c.plan.points.length > 1 ? '' : ' A one-point offset is proved at this one point.'}`,
         };
       case 'try-again':
         return {
@@ -123,21 +151,23 @@ function says(c: CheckView): { title: string; body: string; good: boolean } | nu
     case 'adjust':
       return {
         good: false,
-        title: `Adjust by ${formatDifference(c.verdict.by, d)} ${c.unit}`,
+        title: c.coefficients
+          ? 'Adjust slope and offset'
+          : `Adjust by ${formatDifference(c.verdict.by, d)} ${c.unit}`,
         body: 'Well outside the combined tolerance, settled and repeatable.',
       };
     case 'beyond-guard':
       return {
         good: false,
         title: 'Beyond the guard: repeat, suspect the sample or the sensor',
-        body: `A single adjustment may not exceed ±${c.guard} ${c.unit}. Repeat with fresh readings; if it stays, clean or swap the sensor.`,
+        body: `A single adjustment may not exceed ±${c.plan.guard} ${c.unit}. Repeat with fresh readings; if it stays, clean or swap the sensor.`,
       };
     case 'not-settled':
       return {
         good: false,
         title: 'Not settled',
         body: {
-          'too-few': `${c.readings.filter((r) => r.phase === 'as-found' && !r.excludedReason).length} of ${c.repeats} repeats captured.`,
+          'too-few': fewText(c),
           moving: 'A reading was captured while the sensor still moved. Take it back, wait, capture again.',
           'one-alone':
             'One repeat says nothing of how far the next may lie, and no earlier check of this sensor does. Take one more.',
@@ -147,15 +177,24 @@ function says(c: CheckView): { title: string; body: string; good: boolean } | nu
   }
 }
 
+/** What is still to be read. */
+function fewText(c: CheckView): string {
+  if (c.missing.length > 0) return `Still to be read: ${c.missing.join(', ')}.`;
+  const taken = c.readings.filter((r) => r.phase === 'as-found' && !r.excludedReason && r.compared).length;
+  return c.plan.points.length > 1
+    ? `Each point is read ${c.plan.repeats} times.`
+    : `${taken} of ${c.plan.repeats} repeats captured.`;
+}
+
 /** What else has to be known before one acts on it. */
 function notesOf(c: CheckView): string[] {
-  const d = c.decimals;
+  const d = c.plan.decimals;
   const found = c.readings.filter((r) => r.phase === 'as-found' && !r.excludedReason);
-  const isBrought = c.needsTemperature && found.some((r) => !r.inOneAir);
+  const isBrought = c.plan.procedure === 'one-air' && found.some((r) => r.compared?.how);
   return [
     ...(c.telling > 0 && c.telling < found.length
       ? [
-          `${found.length} repeats were taken within the ${c.sensorResponse} s that the sensor takes to answer: they say what ${c.telling === 1 ? 'one says' : `${c.telling} say`}.`,
+          `${found.length} repeats were taken within the ${c.plan.sensorResponse} s that the sensor takes to answer: they say what ${c.telling === 1 ? 'one says' : `${c.telling} say`}.`,
         ]
       : []),
     ...(isBrought

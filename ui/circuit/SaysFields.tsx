@@ -8,7 +8,7 @@ import type { OwnCircuit } from '@/core/circuit/own';
 import { formulas, type Formula } from '@/core/device/formulas';
 import type { CsvTable } from '@/core/device/tableCsv';
 import { TableFile } from '../calculator/TableFile';
-import { numberOf } from '../check/DisplayReading';
+import { numberOf } from '../shared/numberOf';
 import type { CircuitInHand } from './useCircuit';
 
 type Says = NonNullable<OwnCircuit['says']>;

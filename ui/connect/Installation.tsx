@@ -8,7 +8,7 @@ import { useState } from 'react';
 import type { ConnectView, InstallationView, TalkView } from '@/contract/views';
 import { faultAdvice } from '@/core/bus/faultAdvice';
 import { formatValue } from '@/core/quantity/format';
-import { quantityOf } from '@/core/quantity/quantity';
+import { inSentence, quantityOf } from '@/core/quantity/quantity';
 import { BeginSearch } from '../line/BeginSearch';
 import { useUnsent } from '../outbox/outbox';
 import type { Queued } from '../outbox/queued';
@@ -105,10 +105,7 @@ export function Installation({
             )}
           </Typography>
           <Typography variant="body2" color="text.secondary">
-            feeds{' '}
-            {i.channels
-              .map((c) => `channel ${c.number} ${quantityOf(c.quantity).name.toLowerCase()}`)
-              .join(', ')}
+            feeds {i.channels.map((c) => `channel ${c.number} ${inSentence(c.quantity)}`).join(', ')}
           </Typography>
         </Box>
         {mayMeasure && (

@@ -11,7 +11,7 @@ import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { ChannelSettingsView } from '@/contract/settingViews';
 import { adjustmentWayNames } from '@/core/device/adjustmentWay';
-import { describeChannel, quantityOf } from '@/core/quantity/quantity';
+import { describeChannel, inSentence, quantityOf } from '@/core/quantity/quantity';
 import { unitsLike, valueFromBase, type Unit } from '@/core/quantity/unit';
 import { limitsOf, type ChannelSettings, type SettingDifference } from '@/core/settings/channelSettings';
 import { limitFields, limitNames, usualLimits, type Limits } from '@/core/settings/limits';
@@ -175,7 +175,7 @@ export function SettingsForm({
             setUsual(usual + 1);
           }}
         >
-          Begin with limits for {q.name.toLowerCase()}
+          Begin with limits for {inSentence(q.code)}
         </Button>
       )}
       <ProblemNote error={stage.error}>

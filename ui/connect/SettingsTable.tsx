@@ -7,7 +7,7 @@ import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { ChannelSettingsView, OwnView } from '@/contract/settingViews';
 import { formatAge } from '@/core/quantity/format';
-import { quantityOf } from '@/core/quantity/quantity';
+import { inSentence } from '@/core/quantity/quantity';
 import type { ChannelSettings, SettingDifference } from '@/core/settings/channelSettings';
 import { limitFields, limitNames } from '@/core/settings/limits';
 import { Age } from '../shared/Age';
@@ -91,8 +91,7 @@ function ChannelLine({
         <Box sx={{ flexGrow: 1, minWidth: 300 }}>
           <Typography variant="h3">
             {c.number} ·{' '}
-            {(c.staged ?? c.written)?.settings.description ??
-              `${c.zoneName}, ${quantityOf(c.quantity).name.toLowerCase()}`}
+            {(c.staged ?? c.written)?.settings.description ?? `${c.zoneName}, ${inSentence(c.quantity)}`}
           </Typography>
           <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
             <StateMark state={state} size={16} />

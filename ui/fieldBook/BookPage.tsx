@@ -154,7 +154,8 @@ function Readings({ page: p }: { page: FieldBookPage }) {
         <tbody>
           {p.readings.map((r) => {
             const { unit, decimals } = quantityOf(r.quantity);
-            const isBrought = Math.abs(r.compared - r.reference) > 1e-9;
+            const isBrought =
+              r.compared !== null && r.reference !== null && Math.abs(r.compared - r.reference) > 1e-9;
             return (
               <tr key={`${r.at} ${r.channel}`}>
                 <Box component="td" sx={sheetCell}>
@@ -164,8 +165,8 @@ function Readings({ page: p }: { page: FieldBookPage }) {
                   {formatValue(r.sensor, decimals)} {unit}
                 </Box>
                 <Box component="td" sx={sheetCell}>
-                  {formatValue(r.reference, decimals)} {unit}
-                  {isBrought && `, ${formatValue(r.compared, decimals)} at the sensor’s temperature`}
+                  {r.reference === null ? 'still to come' : `${formatValue(r.reference, decimals)} ${unit}`}
+                  {isBrought && `, ${formatValue(r.compared, decimals)} as compared`}
                 </Box>
                 <Box component="td" sx={sheetCell}>
                   {formatDifference(r.difference, decimals)} {unit}

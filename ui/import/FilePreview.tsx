@@ -7,7 +7,7 @@ import LinearProgress from '@mui/material/LinearProgress';
 import Typography from '@mui/material/Typography';
 import type { ImportPlan } from '@/core/import/plan';
 import { formatValue } from '@/core/quantity/format';
-import { quantityOf } from '@/core/quantity/quantity';
+import { inSentence, quantityOf } from '@/core/quantity/quantity';
 import { StateMark } from '../shared/stateMark';
 import { timeText } from '../shared/time';
 import { headRows, unitsToSay, type Draft } from './draft';
@@ -154,7 +154,7 @@ function Outcome({
           <Box key={c.column} sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
             <StateMark state={t.unlike ? 'displaced' : 'sound'} />
             <span>
-              column {c.column + 1}, {q.name.toLowerCase()}: {formatValue(t.min, q.decimals)} to{' '}
+              column {c.column + 1}, {inSentence(q.code)}: {formatValue(t.min, q.decimals)} to{' '}
               {formatValue(t.max, q.decimals)} {q.unit}
               {t.unlike && (
                 <b>, unlike everything stored for this channel: is it the right station and column?</b>

@@ -45,6 +45,9 @@ export function Kit({ initial }: { initial: InstrumentView[] }) {
         <Button component={NextLink} href="/kit/circuits" sx={gloved}>
           Circuits
         </Button>
+        <Button component={NextLink} href="/kit/standards" sx={gloved}>
+          Standards
+        </Button>
         <Button component={NextLink} href="/kit/meters" sx={gloved}>
           Meters
         </Button>

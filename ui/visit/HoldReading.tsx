@@ -8,7 +8,7 @@ import { useState } from 'react';
 import type { VisitView } from '@/contract/visits';
 import { quantityCodes, quantityOf } from '@/core/quantity/quantity';
 import { isUnit, type Unit } from '@/core/quantity/unit';
-import { numberOf } from '../check/DisplayReading';
+import { numberOf } from '../shared/numberOf';
 import { useFieldWrite } from '../outbox/useFieldWrite';
 import { newId } from '../shared/api';
 import { Age } from '../shared/Age';

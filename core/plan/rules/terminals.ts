@@ -2,7 +2,7 @@ import { connectionKinds, type ConnectionKind } from '../../device/connection';
 import type { AbilityName } from '../../device/loggerProfile';
 import { deviceName, isSignal, type LeadUse, type TerminalUse } from '../context';
 import { outputName } from '../../device/profile';
-import { quantityOf } from '../../quantity/quantity';
+import { inSentence } from '../../quantity/quantity';
 import { abilitiesFor, maySeveral } from '../fit';
 import { pinName } from '../plan';
 import { found, practice, rule } from '../rule';
@@ -337,7 +337,7 @@ export const excluded = rule({
           .filter((o) => o !== d && o.sensor?.outputs.some((x) => x.quantity === quantity))
           .map((o) =>
             found(
-              `${deviceName(d)} has ${quantityOf(quantity).name.toLowerCase()} built in: the logger takes no other, and ${deviceName(o)} is one.`,
+              `${deviceName(d)} has ${inSentence(quantity)} built in: the logger takes no other, and ${deviceName(o)} is one.`,
               'Leave one of them out.',
               { devices: [d.plan.id, o.plan.id] },
             ),

@@ -1,0 +1,298 @@
+import { isHandWay, type AdjustmentWay } from '../device/adjustmentWay';
+import { groupBy } from '../groupBy';
+import { lineThrough, type Coefficients } from '../procedure/line';
+import { procedureOf } from '../procedure/procedures';
+import type { Compared, Gathered, Health } from '../procedure/procedure';
+import { roundTo } from '../quantity/format';
+import { toleranceBudget, type Budget } from './budget';
+import type { CheckPlan, PlannedPoint } from './plan';
+import { gather, type CheckReading } from './reading';
+import { pooledRepeatability, repeatsThatTell, together, type Repeatability } from './repeatability';
+import { atRest } from './settling';
+import { judgeTaken, type Taken } from './taken';
+import { mean } from './uncertainty';
+import { judge, judgeConvergence, limitOf, type Convergence, type Verdict } from './verdict';
+
+/** What the readings at one point say; of a procedure without points there is one, without a name. */
+export interface JudgedPoint {
+  readonly key: string | null;
+  readonly name: string | null;
+  readonly budget: Budget;
+  readonly limit: number;
+  readonly verdict: Verdict;
+  readonly asFound: number;
+  readonly asLeft: number | null;
+  readonly convergence: Convergence | null;
+}
+
+export interface Evaluation {
+  /** Of the point that is furthest out, measured by its limit. */
+  readonly budget: Budget | null;
+  readonly verdict: Verdict | null;
+  readonly limit: number | null;
+  readonly asFound: number | null;
+  readonly asLeft: number | null;
+  readonly convergence: Convergence | null;
+  /** Every point that was read. */
+  readonly points: readonly JudgedPoint[];
+  /** Points of the plan that are still to be read: as found, and after an adjustment to verify it. */
+  readonly missing: readonly string[];
+  /** Whether the device took the offset it was given last; null where that cannot be told. */
+  readonly taken: Taken | null;
+  /** How many of the repeats tell something of their own. */
+  readonly telling: number;
+  /** What to add to the sensor's value now, if anything is proposed; base unit. */
+  readonly proposed: number | null;
+  /** What brings the readings to their references; null where nothing is proposed, or one point was read. */
+  readonly coefficients: Coefficients | null;
+  /** Whether adding that alone brings every point within its limit; an offset cannot take a slope out. */
+  readonly offsetServes: boolean;
+  /** Between which readings of the sensor it was proved, base unit; null where nothing was compared. */
+  readonly proved: { readonly low: number; readonly high: number } | null;
+  /** What of the sensor itself came to light. */
+  readonly health: readonly Health[];
+}
+
+/** What is judged: the plan, what was read, how far the sensor's differences scattered before. */
+export interface Judged {
+  readonly plan: CheckPlan;
+  readonly readings: readonly CheckReading[];
+  readonly earlier: Repeatability | null;
+}
+
+/** An adjustment that holds. */
+export interface Made {
+  readonly mode: AdjustmentWay;
+  readonly previous: number | null;
+  readonly resulting: number | null;
+}
+
+/** A reading with what came of comparing it. */
+interface ComparedReading extends CheckReading {
+  readonly gathered: Gathered;
+  readonly compared: Compared;
+}
+
+/**
+ * What was read together, compared by the procedure of the plan; null where something of it is still to come.
+ *
+ * @param reading one of the check
+ */
+export function comparedOf(reading: CheckReading, plan: CheckPlan): Compared | null {
+  const gathered = gather(reading, plan);
+  return gathered && procedureOf(plan.procedure).compare(gathered, plan);
+}
+
+const nothing: Evaluation = {
+  budget: null,
+  verdict: null,
+  limit: null,
+  asFound: null,
+  asLeft: null,
+  convergence: null,
+  points: [],
+  missing: [],
+  proposed: null,
+  coefficients: null,
+  offsetServes: true,
+  proved: null,
+  taken: null,
+  telling: 0,
+  health: [],
+};
+
+/**
+ * What the readings of a check say so far: as found, verdict, and after adjusting, as left. Each point is judged by what
+ * was read there; together they are as good as the worst of them.
+ *
+ * @param adjustments those that hold, in their order
+ */
+export function evaluateCheck({ plan, readings, earlier }: Judged, adjustments: readonly Made[]): Evaluation {
+  const used = readings.flatMap((r): ComparedReading[] => {
+    const gathered = r.isExcluded ? null : gather(r, plan);
+    const compared = gathered && procedureOf(plan.procedure).compare(gathered, plan);
+    return gathered && compared ? [{ ...r, gathered, compared }] : [];
+  });
+  const found = used.filter((r) => r.phase === 'as-found');
+  const keys = plan.points.length > 0 ? plan.points.map((p) => p.key) : [null];
+  const rounds = adjustments.length;
+  const round = (n: number) =>
+    n === 0 ? found : used.filter((r) => r.phase === 'verification' && r.round === n);
+  const now = round(rounds);
+  const missing = plan.points.filter((p) => !now.some((r) => r.point === p.key)).map((p) => p.name);
+  if (found.length === 0) return { ...nothing, missing };
+  const at = (all: readonly ComparedReading[], key: string | null) => all.filter((r) => r.point === key);
+  const points = keys.flatMap((key): JudgedPoint[] => {
+    const here = at(found, key);
+    if (here.length === 0) return [];
+    const elsewhere = pooledRepeatability(
+      [
+        ...groupBy(
+          found.filter((r) => r.point !== key),
+          (r) => r.point,
+        ).values(),
+      ].map(differencesOf),
+    );
+    return [
+      judgePoint(plan, plan.points.find((p) => p.key === key) ?? null, here, together(earlier, elsewhere), {
+        rounds,
+        before: at(round(Math.max(0, rounds - 1)), key),
+        after: rounds > 0 ? at(now, key) : [],
+      }),
+    ];
+  });
+  const worst = points.reduce((a, b) => (outness(b) > outness(a) ? b : a));
+  const isWhole = points.length === keys.length;
+  const verdict = isWhole
+    ? verdictOf(points, plan.decimals)
+    : ({ kind: 'not-settled', why: 'too-few' } as const);
+  const convergence = rounds > 0 && missing.length === 0 ? convergenceOf(points) : null;
+  const proposes = rounds === 0 ? verdict.kind === 'adjust' : convergence?.kind === 'try-again';
+  const off = (p: JudgedPoint) => (rounds === 0 ? p.asFound : p.asLeft!);
+  const proposed = proposes ? roundTo(-mean(points.map(off)), plan.decimals) : null;
+  return {
+    budget: worst.budget,
+    verdict,
+    limit: worst.limit,
+    asFound: worst.asFound,
+    asLeft: worst.asLeft,
+    convergence,
+    points,
+    missing,
+    proposed,
+    coefficients: proposes && points.length > 1 ? lineOf(now, keys) : null,
+    offsetServes: proposed === null || points.every((p) => Math.abs(off(p) + proposed) <= p.limit),
+    proved: spanOf(now.length > 0 ? now : found),
+    taken: plan.pools ? takenBy(plan, round, earlier, adjustments) : null,
+    telling: tellingOf(plan, found),
+    health:
+      procedureOf(plan.procedure).health?.(
+        found.map((r) => r.gathered),
+        plan,
+      ) ?? [],
+  };
+}
+
+const differencesOf = (readings: readonly ComparedReading[]): number[] =>
+  readings.map((r) => r.compared.difference);
+
+/** How many of the repeats say something of their own, at all points together. */
+function tellingOf(plan: CheckPlan, found: readonly ComparedReading[]): number {
+  if (!plan.pools) return found.length;
+  const points = [...groupBy(found, (r) => r.point).values()];
+  return points.reduce((sum, here) => sum + tellingAt(plan, here), 0);
+}
+
+const tellingAt = ({ sensorResponse }: CheckPlan, here: readonly ComparedReading[]): number =>
+  repeatsThatTell(
+    here.map((r) => r.at),
+    sensorResponse,
+  );
+
+function judgePoint(
+  plan: CheckPlan,
+  point: PlannedPoint | null,
+  here: readonly ComparedReading[],
+  elsewhere: Repeatability | null,
+  made: {
+    readonly rounds: number;
+    readonly before: readonly ComparedReading[];
+    readonly after: readonly ComparedReading[];
+  },
+): JudgedPoint {
+  const differences = differencesOf(here);
+  const budget = toleranceBudget({
+    differences,
+    sensorTolerance: point?.sensorTolerance ?? plan.sensorTolerance,
+    sensorResolution: plan.sensorResolution,
+    referenceTolerance: point?.tolerance ?? plan.referenceTolerance,
+    referenceResolution: point ? 0 : plan.referenceResolution,
+    earlier: elsewhere,
+    telling: plan.pools ? tellingAt(plan, here) : here.length,
+    further: procedureOf(plan.procedure).further(
+      here.map((r) => r.gathered),
+      plan,
+    ),
+  });
+  const limit = limitOf(budget, plan.school);
+  const asLeft = made.after.length > 0 ? mean(differencesOf(made.after)) : null;
+  const before = made.rounds > 1 ? meanOrNull(differencesOf(made.before)) : budget.meanDifference;
+  return {
+    key: point?.key ?? null,
+    name: point?.name ?? null,
+    budget,
+    limit,
+    verdict: judge({
+      budget,
+      school: plan.school,
+      guard: plan.guard,
+      plannedRepeats: plan.repeats,
+      differences,
+      needsRepeatability: plan.pools,
+      decimals: plan.decimals,
+      settled: here.map((r) => atRest(r.settling)),
+    }),
+    asFound: budget.meanDifference,
+    asLeft,
+    convergence:
+      asLeft !== null && before !== null ? judgeConvergence(before, asLeft, limit, made.rounds) : null,
+  };
+}
+
+const meanOrNull = (values: readonly number[]): number | null => (values.length > 0 ? mean(values) : null);
+
+const outness = (p: JudgedPoint): number => Math.abs(p.asLeft ?? p.asFound) / p.limit;
+
+/** What the points say together: nothing while one decides nothing; adjust where one of them has to be. */
+function verdictOf(points: readonly JudgedPoint[], decimals: number): Verdict {
+  const first = (kind: Verdict['kind']) => points.find((p) => p.verdict.kind === kind)?.verdict;
+  const said = first('not-settled') ?? first('beyond-guard') ?? first('adjust') ?? points[0]!.verdict;
+  return said.kind === 'adjust'
+    ? { kind: 'adjust', by: roundTo(-mean(points.map((p) => p.asFound)), decimals) }
+    : said;
+}
+
+function convergenceOf(points: readonly JudgedPoint[]): Convergence | null {
+  const all = points.map((p) => p.convergence);
+  if (all.some((c) => c === null)) return null;
+  const first = (kind: Convergence['kind']) => all.find((c) => c?.kind === kind);
+  return first('does-not-converge') ?? first('try-again') ?? all[0]!;
+}
+
+/** Gain and offset through the means of the points. */
+function lineOf(read: readonly ComparedReading[], keys: readonly (string | null)[]): Coefficients {
+  return lineThrough(
+    keys.map((key) => {
+      const here = read.filter((r) => r.point === key);
+      return {
+        sensor: mean(here.map((r) => r.gathered.sensor)),
+        reference: mean(here.map((r) => r.compared.reference)),
+      };
+    }),
+  );
+}
+
+function spanOf(read: readonly ComparedReading[]): { low: number; high: number } {
+  const values = read.map((r) => r.gathered.sensor);
+  return { low: Math.min(...values), high: Math.max(...values) };
+}
+
+/** Whether the last adjustment was taken as it was given: by the readings before it and after it. */
+function takenBy(
+  plan: CheckPlan,
+  round: (n: number) => readonly ComparedReading[],
+  earlier: Repeatability | null,
+  adjustments: readonly Made[],
+): Taken | null {
+  const last = adjustments.at(-1);
+  // What is entered at a device by hand may be a constant of its own: what it changes is no offset.
+  if (!last || isHandWay(last.mode) || last.previous === null || last.resulting === null) return null;
+  const rounds = adjustments.length;
+  return judgeTaken(
+    differencesOf(round(rounds - 1)),
+    differencesOf(round(rounds)),
+    last.resulting - last.previous,
+    earlier,
+    10 ** -plan.decimals,
+  );
+}

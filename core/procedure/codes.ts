@@ -1,0 +1,20 @@
+/** The procedures by which a sensor is checked: of those that suit a quantity, the usual one stands first. */
+export const procedureCodes = [
+  'one-air',
+  'ph-buffers',
+  'saturated-air',
+  'turbidity-standards',
+  'conductivity-standard',
+  'rain-pour',
+  'sampled',
+  'side-by-side',
+  'bath',
+  'ice-point',
+  'salts',
+  'gas',
+  'bearing',
+  'oven-drying',
+  'night-zero',
+  'known-points',
+] as const;
+export type ProcedureCode = (typeof procedureCodes)[number];

@@ -1,0 +1,79 @@
+import type { PlannedPoint } from '../check/plan';
+import { differenceOf } from '../check/comparison';
+import type { CheckPlan } from '../check/plan';
+import { finite, notNegative } from '../valid';
+import type { Compared, FurtherLimit, Gathered, GivenPoint } from './procedure';
+
+/** What the known values that a sensor is brought to have in common. */
+
+/**
+ * What a point is at a temperature, base unit: by its label's table, straight between two rows.
+ *
+ * @param point its table
+ * @param temperature of the medium, °C; null where nobody read it
+ * @throws RangeError outside its table, and where it hangs on a temperature that nobody read
+ * @example valueOfPoint({ values: [{ temperature: 20, value: 6.88 }, { temperature: 25, value: 6.86 }] }, 22.5) // 6.87
+ */
+export function valueOfPoint({ values }: Pick<PlannedPoint, 'values'>, temperature: number | null): number {
+  const [first] = values;
+  if (!first) throw new RangeError('this point has no value of its own');
+  if (first.temperature === null) return first.value;
+  if (temperature === null) throw new RangeError('its temperature was not read');
+  finite('temperature', temperature);
+  const i = values.findIndex((v) => v.temperature! >= temperature);
+  const last = values.at(-1)!;
+  if (i < 0 || temperature < first.temperature)
+    throw new RangeError(
+      `${temperature} °C is outside its table, ${first.temperature} to ${last.temperature} °C`,
+    );
+  const [a, b] = [values[Math.max(0, i - 1)]!, values[i]!];
+  if (a === b || b.temperature === temperature) return b.value;
+  const share = (temperature - a.temperature!) / (b.temperature! - a.temperature!);
+  return a.value + share * (b.value - a.value);
+}
+
+/** A sensor at a known point: compared with what that is at the temperature read beside it. */
+export const comparePoint =
+  (temperatureKey: string | null) =>
+  (read: Gathered, { quantity }: CheckPlan): Compared | null => {
+    if (!read.point) return null;
+    const temperature = temperatureKey === null ? null : (read.companions[temperatureKey] ?? null);
+    const reference = valueOfPoint(read.point, temperature);
+    return {
+      reference,
+      difference: differenceOf(quantity, read.sensor, reference),
+      how:
+        temperature === null || read.point.values[0]?.temperature === null
+          ? null
+          : 'by its table at that temperature',
+      facts: [],
+    };
+  };
+
+/** What a point's own value moves by while its temperature is known to ± so much, base unit. */
+export function temperatureLimit(
+  all: readonly Gathered[],
+  key: string,
+  tolerance: number,
+): readonly FurtherLimit[] {
+  notNegative('tolerance of the thermometer', tolerance);
+  const limits = all.flatMap(({ point, companions }) => {
+    const at = companions[key];
+    if (!point || at === undefined || point.values.length < 2) return [];
+    const [low, high] = [point.values[0]!.temperature!, point.values.at(-1)!.temperature!];
+    const clamp = (t: number) => Math.min(high, Math.max(low, t));
+    return [
+      Math.abs(valueOfPoint(point, clamp(at + tolerance)) - valueOfPoint(point, clamp(at - tolerance))) / 2,
+    ];
+  });
+  const limit = Math.max(0, ...limits);
+  return limit > 0 ? [{ name: 'temperature of the standard', limit: Number(limit.toPrecision(2)) }] : [];
+}
+
+/** A point that hangs on no temperature. */
+export const fixedPoint = (key: string, name: string, value: number, tolerance: number): GivenPoint => ({
+  key,
+  name,
+  values: [{ temperature: null, value }],
+  tolerance,
+});

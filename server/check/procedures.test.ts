@@ -1,0 +1,413 @@
+import { adjust } from './adjust';
+import { closeCheck } from './close';
+import { excludeObservation } from './later';
+import { retireStandard } from '../kit/standards';
+import { newId } from '../id';
+import { bookTexts, present, refusal, day } from '@/test/bench';
+import {
+  checkBy,
+  instrument,
+  into,
+  iso,
+  later,
+  procedureBench,
+  sensorOf,
+  standard,
+  type ProcedureBench,
+} from '@/test/procedureBench';
+
+/** Each procedure against the stand: its sums beside published values, and verdicts that follow the truth. */
+let bench: ProcedureBench;
+beforeAll(async () => (bench = await procedureBench()));
+afterAll(async () => {
+  await bench.stand.close();
+  await bench.test_.close();
+});
+const end = (stationId: string, checkId: string, abandon = false) =>
+  closeCheck(bench.at(later(1000)), stationId, checkId, {
+    abandon,
+    ...(abandon && { reason: 'next test' }),
+    occurredAt: iso(),
+  });
+
+describe('pH in buffers', () => {
+  // NIST primary buffers with their temperature, from memory.
+  const neutral = () =>
+    standard(
+      bench,
+      'ph',
+      'Phosphate',
+      [
+        [15, 6.9],
+        [20, 6.881],
+        [25, 6.865],
+      ],
+      0.02,
+    );
+  const acid = () =>
+    standard(
+      bench,
+      'ph',
+      'Phthalate',
+      [
+        [15, 3.998],
+        [20, 4.0],
+        [25, 4.005],
+      ],
+      0.02,
+    );
+  const inBuffers = async () =>
+    checkBy(bench, 'HATCH-1', 'W5-0207', 'ph', 'ph-buffers', {
+      standardIds: [await neutral(), await acid()],
+    });
+  const sevenFourSeven = async (
+    check: Awaited<ReturnType<typeof inBuffers>>,
+    mv: [number, number] | null = null,
+  ) => {
+    const companions = (i: 0 | 1) =>
+      mv ? { companions: { millivolts: { value: mv[i], unit: 'mV' as const } } } : {};
+    for (const [medium, point, i] of [
+      ['pH 6.86', 'p1', 0],
+      ['pH 4.01', 'p2', 1],
+      ['pH 6.86', 'p1', 0],
+    ] as const) {
+      into(bench, 'W5-0207', medium);
+      await check.read({ point, ...companions(i) });
+    }
+  };
+  const restore = () => {
+    sensorOf(bench, 'W5-0207').truths.ph = { noise: 0 };
+    into(bench, 'W5-0207', null);
+  };
+
+  test('a sound electrode: both points agree, each by its buffer’s own table at its own temperature', async () => {
+    const check = await inBuffers();
+    await sevenFourSeven(check, [-3, 166]);
+    const v = await check.view();
+    expect(v.verdict).toEqual({ kind: 'agree' });
+    expect(v.points.map((p) => p.key)).toEqual(['p1', 'p2']);
+    expect(v.readings.map((r) => Number(r.compared!.reference.toFixed(3)))).toEqual([6.881, 4, 6.881]);
+    expect(v.readings[0]!.companions).toMatchObject([
+      { key: 'temperature', value: 20 },
+      { key: 'millivolts', value: -3 },
+    ]);
+    // 169 mV over 2.881 pH at 20 °C, where Nernst’s slope is 58.17 mV (check value): 100.8 %.
+    const [slope] = v.health;
+    expect(slope).toMatchObject({ name: 'slope of the electrode', isGood: true });
+    expect(slope!.value).toBeCloseTo((100 * (169 / 2.881)) / 58.17, 1);
+    expect((await end(check.stationId, check.checkId)).outcome).toBe('agree');
+    restore();
+  });
+
+  test('one that lost a tenth of its slope: gain and offset are proposed, by hand at the device, verified at both', async () => {
+    sensorOf(bench, 'W5-0207').truths.ph = { noise: 0, slope: { share: 0.9, about: 7.1 } };
+    const check = await inBuffers();
+    await sevenFourSeven(check, [0, 140]);
+    const v = await check.view();
+    expect(v.verdict).toMatchObject({ kind: 'adjust' });
+    expect(v.coefficients!.gain).toBeCloseTo(1 / 0.9, 3);
+    // corrected = gain · reading + offset brings each point to its buffer.
+    for (const r of v.readings)
+      expect(v.coefficients!.gain * r.sensorValue + v.coefficients!.offset).toBeCloseTo(
+        r.compared!.reference,
+        2,
+      );
+    expect(v.health.map((h) => h.isGood)).toEqual([false, true]);
+    expect(v.ways).toEqual(['points', 'constant']);
+    await adjust(bench.at(later(60_000)), check.stationId, check.checkId, {
+      actionId: newId(),
+      adjustmentId: newId(),
+      by: v.proposed!,
+      mode: 'points',
+      byHand: { entered: 4, before: null, after: null },
+      occurredAt: iso(),
+    });
+    sensorOf(bench, 'W5-0207').truths.ph = { noise: 0 };
+    into(bench, 'W5-0207', 'pH 6.86');
+    await check.read({ point: 'p1' });
+    const half = await check.view();
+    // One point proves one point: nothing converged before the other was read.
+    expect(half.convergence).toBeNull();
+    expect(half.missing).toEqual([expect.stringMatching(/^Phthalate/) as string]);
+    expect(await refusal(end(check.stationId, check.checkId))).toMatchObject({ code: 'not-verified' });
+    into(bench, 'W5-0207', 'pH 4.01');
+    await check.read({ point: 'p2' });
+    const whole = await check.view();
+    expect(whole.convergence).toEqual({ kind: 'converged' });
+    expect(whole.proved!.low).toBeCloseTo(4, 1);
+    expect(whole.proved!.high).toBeCloseTo(6.88, 1);
+    expect((await end(check.stationId, check.checkId)).outcome).toBe('adjusted');
+    restore();
+  });
+
+  test('what cannot be is refused with its field and remedy', async () => {
+    const [a, b] = [await neutral(), await neutral()];
+    const begin = (standardIds: string[], more = {}) =>
+      checkBy(bench, 'HATCH-1', 'W5-0207', 'ph', 'ph-buffers', { standardIds, ...more });
+    expect(await refusal(begin([]))).toMatchObject({ code: 'standards-missing', field: 'standardIds' });
+    expect(await refusal(begin([a, b]))).toMatchObject({ code: 'points-are-one', field: 'standardIds' });
+    const old = await standard(bench, 'ph', 'Borax', [[null, 9.18]], 0.02, {
+      expiresOn: iso(present - 30 * day),
+    });
+    expect(await refusal(begin([a, old]))).toMatchObject({
+      code: 'standard-out-of-date',
+      field: 'outOfDateReason',
+      detail: expect.stringMatching(/Borax .* was good until/) as string,
+    });
+    const cloudy = await standard(bench, 'turbidity', 'Formazine', [[null, 20]], 1);
+    expect(await refusal(begin([cloudy]))).toMatchObject({ code: 'standard-of-another' });
+    expect(await refusal(checkBy(bench, 'HATCH-1', 'W5-0207', 'ph', 'saturated-air'))).toMatchObject({
+      code: 'procedure-unfit',
+      remedy: expect.stringMatching(/In buffers/) as string,
+    });
+    await retireStandard(bench.at(), b, { reason: 'spilt' });
+    expect(await refusal(begin([b]))).toMatchObject({ status: 404 });
+    expect(await refusal(retireStandard(bench.at(), b, { reason: 'spilt' }))).toMatchObject({
+      code: 'retired-already',
+    });
+    const check = await begin([a, old], { outOfDateReason: 'the only one on the island' });
+    into(bench, 'W5-0207', 'pH 6.86');
+    expect(await refusal(check.read({ point: 'p9' }))).toMatchObject({
+      code: 'point-missing',
+      field: 'point',
+    });
+    expect(await refusal(check.read())).toMatchObject({ code: 'point-missing' });
+    expect(await refusal(check.read({ point: 'p1', reference: { value: 7, unit: 'pH' } }))).toMatchObject({
+      code: 'no-reference-here',
+      field: 'reference',
+    });
+    // 40 °C is outside the table of its label.
+    expect(
+      await refusal(check.read({ point: 'p1', companions: { temperature: { value: 40, unit: '°C' } } })),
+    ).toMatchObject({ code: 'not-comparable', detail: expect.stringMatching(/outside its table/) as string });
+    expect((await check.view()).readings).toHaveLength(0);
+    await end(check.stationId, check.checkId, true);
+    restore();
+  });
+});
+
+describe('oxygen in saturated air', () => {
+  const companions = (hPa: number) => ({ companions: { pressure: { value: hPa, unit: 'hPa' as const } } });
+  test('what water holds at the pressure of the place: 8.63 mg/L at 0.95 atm, not 9.09', async () => {
+    into(bench, 'W5-0207', 'saturated air');
+    const check = await checkBy(bench, 'HATCH-1', 'W5-0207', 'dissolvedOxygen', 'saturated-air');
+    expect(await refusal(check.read())).toMatchObject({
+      code: 'companion-missing',
+      field: 'companions.pressure',
+    });
+    expect(await refusal(check.read(companions(101.3)))).toMatchObject({ field: 'companions.pressure' });
+    await check.read(companions(962.6));
+    const [r] = (await check.view()).readings;
+    // Standard Methods 4500-O: 20 °C at 0.95 atm.
+    expect(r!.compared!.reference).toBeCloseTo(8.63, 1);
+    expect(r!.compared!.facts.find((f) => f.name.startsWith('by the other convention'))!.value).toBeCloseTo(
+      95,
+      0,
+    );
+    await end(check.stationId, check.checkId, true);
+    const good = await checkBy(bench, 'HATCH-1', 'W5-0207', 'dissolvedOxygen', 'saturated-air');
+    for (let i = 0; i < 3; i++) await good.read(companions(1000));
+    expect((await good.view()).verdict).toEqual({ kind: 'agree' });
+    await end(good.stationId, good.checkId);
+  });
+  test('reduced to sea level by mistake, at 300 m: said to be off by so much', async () => {
+    sensorOf(bench, 'W5-0207').truths.dissolvedOxygen = { noise: 0, bias: 0.9 };
+    const check = await checkBy(bench, 'HATCH-1', 'W5-0207', 'dissolvedOxygen', 'saturated-air');
+    for (let i = 0; i < 3; i++) await check.read(companions(1000));
+    expect((await check.view()).verdict).toMatchObject({ kind: 'adjust' });
+    expect((await check.view()).ways).toContain('accept');
+    await end(check.stationId, check.checkId, true);
+    sensorOf(bench, 'W5-0207').truths.dissolvedOxygen = { noise: 0 };
+    into(bench, 'W5-0207', null);
+  });
+});
+
+test('turbidity: clear water and a standard; a fouled window shows a slope, and where it was proved', async () => {
+  const ids = [
+    await standard(bench, 'turbidity', 'Distilled water', [[null, 0.05]], 0.05),
+    await standard(bench, 'turbidity', 'Formazine 20', [[null, 20]], 0.5),
+  ];
+  const run = async () => {
+    const check = await checkBy(bench, 'HATCH-1', 'W5-0207', 'turbidity', 'turbidity-standards', {
+      standardIds: ids,
+    });
+    for (const [medium, point] of [
+      ['distilled water', 'p1'],
+      ['turbidity 20', 'p2'],
+    ] as const) {
+      into(bench, 'W5-0207', medium);
+      await check.read({ point });
+      await check.read({ point });
+    }
+    const v = await check.view();
+    await end(check.stationId, check.checkId, v.verdict!.kind !== 'agree');
+    return v;
+  };
+  expect((await run()).verdict).toEqual({ kind: 'agree' });
+  sensorOf(bench, 'W5-0207').truths.turbidity = { noise: 0, slope: { share: 0.8, about: 0 } };
+  const fouled = await run();
+  expect(fouled.verdict).toMatchObject({ kind: 'adjust' });
+  expect(fouled.coefficients!.gain).toBeCloseTo(1.25, 1);
+  expect(fouled.points.map((p) => Math.abs(p.asFound) <= p.limit)).toEqual([true, false]);
+  sensorOf(bench, 'W5-0207').truths.turbidity = { noise: 0 };
+  into(bench, 'W5-0207', null);
+});
+
+test('melting ice: 0 °C, whatever the thermometer thinks', async () => {
+  into(bench, 'W5-0207', 'melting ice');
+  sensorOf(bench, 'W5-0207').truths.waterTemperature = { noise: 0, bias: 0.6 };
+  const check = await checkBy(bench, 'HATCH-1', 'W5-0207', 'waterTemperature', 'ice-point');
+  for (let i = 0; i < 3; i++) await check.read({ point: 'ice' });
+  const v = await check.view();
+  expect(v.asFound).toBeCloseTo(0.6, 1);
+  expect(v.verdict).toMatchObject({ kind: 'adjust' });
+  await end(check.stationId, check.checkId, true);
+  sensorOf(bench, 'W5-0207').truths.waterTemperature = { noise: 0 };
+  into(bench, 'W5-0207', null);
+});
+
+test('rain: 500 mL over 200 cm² are 25 mm, and a forgotten ring is seen by the measured orifice', async () => {
+  const pour = async (counted: number, diameter: number) => {
+    const check = await checkBy(bench, 'MOSS-2', 'M4-0078', 'rain', 'rain-pour', { repeats: 2 });
+    for (let i = 0; i < 2; i++)
+      await check.read({
+        point: 'pour',
+        typed: { sensor: { value: counted, unit: 'mm' }, stoodStill: true },
+        companions: {
+          volume: { value: 500, unit: 'mL' },
+          diameter: { value: diameter, unit: 'mm' },
+        },
+      });
+    const v = await check.view();
+    await end(check.stationId, check.checkId, v.verdict!.kind !== 'agree');
+    return v;
+  };
+  // WMO practice: 200 cm² · 0.2 mm is 4 mL a tip, 125 tips (check value); 159.58 mm across.
+  const good = await pour(25, 159.58);
+  expect(good.readings[0]!.compared!.reference).toBeCloseTo(25, 2);
+  expect(good.verdict).toEqual({ kind: 'agree' });
+  // The gauge counts as if it had 200 cm², but its ring was left off: 400 cm² stand over the same bucket.
+  const ringless = await pour(25, 225.68);
+  expect(ringless.readings[0]!.compared!.reference).toBeCloseTo(12.5, 1);
+  expect(ringless.verdict!.kind).not.toBe('agree');
+});
+
+describe('bulk goods against a bench tester', () => {
+  const steady = () => {
+    bench.state.places['KELP-1/Auger outlet'] = { bulkMoisture: { base: 17 } };
+    sensorOf(bench, 'K2-0059').truths.bulkMoisture = { noise: 0.05 };
+  };
+  const begin = async () =>
+    checkBy(bench, 'KELP-1', 'K2-0059', 'bulkMoisture', 'sampled', {
+      instrumentId: await instrument(bench, 'bulkMoisture', 0.4),
+    });
+  test('the average is held, the check waits, three tests come later, by another person: then it decides', async () => {
+    steady();
+    const check = await begin();
+    const [first, second] = [await check.read(), await check.read()];
+    const pending = await check.view();
+    expect(pending.verdict).toBeNull();
+    expect(pending.readings[0]).toMatchObject({
+      compared: null,
+      settling: { state: 'averaged', window: 30, n: 10 },
+    });
+    expect(pending.readings[0]!.sensorValue).toBeCloseTo(17, 1);
+    for (const { readingId } of [first, second])
+      for (const test of [16.9, 17.2, 17.0])
+        await check.add(readingId, 'reference', { value: test, unit: '%' });
+    const v = await check.view();
+    expect(v.readings[0]!.compared).toMatchObject({ how: 'mean of 3 tests' });
+    expect(v.readings[0]!.compared!.reference).toBeCloseTo(17.033, 3);
+    expect(v.verdict).toEqual({ kind: 'agree' });
+    expect(v.budget!.sum.parts.map((p) => p.name)).toContain('scatter of the tests');
+    expect(await bookTexts(bench.test_.db, check.stationId)).toContainEqual(
+      expect.stringMatching(/^Test 3 of sample 2 of .*: 17\.0 %$/),
+    );
+    expect((await end(check.stationId, check.checkId)).outcome).toBe('agree');
+  });
+  test('a test that lies apart is said, taken back with its reason, and the same typed twice is asked about', async () => {
+    steady();
+    const check = await begin();
+    const { readingId } = await check.read();
+    const add = (value: number, confirmed = false) =>
+      check.add(readingId, 'reference', { value, unit: '%' }, confirmed);
+    for (const value of [17.0, 17.1, 17.2]) await add(value);
+    const { observationId } = await add(21);
+    expect((await check.view()).health).toMatchObject([{ name: 'test 4 of sample 1', isGood: false }]);
+    await excludeObservation(
+      bench.at(later(1000)),
+      check.stationId,
+      check.checkId,
+      readingId,
+      observationId,
+      {
+        reason: 'spilt',
+      },
+    );
+    expect((await check.view()).health).toEqual([]);
+    await add(17.3);
+    expect(await refusal(add(17.3))).toMatchObject({ code: 'entered-twice', field: 'entered' });
+    await add(17.3, true);
+    expect((await check.view()).readings[0]!.references).toHaveLength(6);
+    // 172 for 17.2: more than the tester can show.
+    expect(await refusal(add(172))).toMatchObject({ code: 'outside-instrument-range', field: 'entered' });
+    expect(await refusal(check.add(readingId, 'reference', { value: 17, unit: '°C' }))).toMatchObject({
+      code: 'wrong-unit',
+    });
+    await check.add(readingId, 'sampleTemperature', { value: 31, unit: '°C' });
+    await check.add(readingId, 'testerTemperature', { value: 12, unit: '°C' });
+    expect((await check.view()).health).toMatchObject([{ name: 'sample 1 and tester', isGood: false }]);
+    expect(await refusal(check.add(readingId, 'sampleTemperature', { value: 30, unit: '°C' }))).toMatchObject(
+      { code: 'there-already' },
+    );
+    expect(await refusal(check.add(readingId, 'colour', { value: 30, unit: '°C' }))).toMatchObject({
+      code: 'no-such-companion',
+      field: 'role',
+    });
+    await end(check.stationId, check.checkId, true);
+    expect(await refusal(add(17))).toMatchObject({ code: 'check-closed' });
+  });
+  test('a window that nobody watched is no average; typed, the system’s own is taken', async () => {
+    steady();
+    const check = await begin();
+    expect(await refusal(check.read({ watched: [] }))).toMatchObject({ code: 'window-not-seen' });
+    await check.read({ typed: { sensor: { value: 17.1, unit: '%' }, stoodStill: true } });
+    expect((await check.view()).readings).toMatchObject([{ sensorValue: 17.1, settling: { state: 'said' } }]);
+    await end(check.stationId, check.checkId, true);
+  });
+  test('by oven drying, days later: 125 g dried to 100 g are 20 % wet basis', async () => {
+    steady();
+    const check = await checkBy(bench, 'KELP-1', 'K2-0059', 'bulkMoisture', 'oven-drying');
+    const { readingId } = await check.read({ point: 'sample' });
+    await check.add(readingId, 'wet', { value: 125, unit: 'g' });
+    await check.add(readingId, 'tare', { value: 0, unit: 'g' });
+    expect((await check.view()).readings[0]!.compared).toBeNull();
+    later(3 * day);
+    await check.add(readingId, 'dry', { value: 0.1, unit: 'kg' });
+    // 25 % dry basis = 20 % wet basis (check value).
+    expect((await check.view()).readings[0]!.compared).toMatchObject({
+      reference: 20,
+      difference: expect.closeTo(-3, 1) as number,
+    });
+    await end(check.stationId, check.checkId, true);
+  });
+});
+
+test('a vane along a magnetic bearing: declination is added, and the circle is closed', async () => {
+  bench.state.places['MOSS-2/Mast 6 m'] = {
+    ...bench.state.places['MOSS-2/Mast 6 m'],
+    windDirection: { base: 2 },
+  };
+  const check = await checkBy(bench, 'MOSS-2', 'M4-0078', 'windDirection', 'bearing', {
+    instrumentId: await instrument(bench, 'windDirection', 1),
+  });
+  await check.read({
+    reference: { value: 355, unit: '°' },
+    companions: { declination: { value: 3, unit: '°' } },
+    confirmed: true,
+  });
+  const [r] = (await check.view()).readings;
+  expect(r!.compared).toMatchObject({ reference: 358, how: 'magnetic + declination' });
+  expect(r!.compared!.difference).toBeCloseTo(4, 0);
+  await end(check.stationId, check.checkId, true);
+});

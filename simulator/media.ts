@@ -1,0 +1,36 @@
+import type { SimState } from './state';
+
+/** What a sensor of the stand can be put into, to practise: each a place of its own. Water at 20 °C, air at 1 000 hPa. */
+const water = { base: 20 };
+export const media = {
+  'pH 6.86': { ph: { base: 6.881 }, waterTemperature: water },
+  'pH 4.01': { ph: { base: 4.0 }, waterTemperature: water },
+  'pH 9.18': { ph: { base: 9.225 }, waterTemperature: water },
+  // What water in balance with this air holds: 8.97 mg/L (Benson & Krause, at 1 000 hPa and 20 °C).
+  'saturated air': {
+    dissolvedOxygen: { base: 8.968 },
+    oxygenSaturation: { base: 100 },
+    waterTemperature: water,
+  },
+  'distilled water': { turbidity: { base: 0.05 }, conductivity: { base: 1 }, waterTemperature: water },
+  'turbidity 20': { turbidity: { base: 20 }, waterTemperature: water },
+  'KCl 0.01': { conductivity: { base: 1413 }, waterTemperature: { base: 25 } },
+  'melting ice': {
+    waterTemperature: { base: 0 },
+    airTemperature: { base: 0 },
+    soilTemperature: { base: 0 },
+    surfaceTemperature: { base: 0 },
+  },
+  'sodium chloride': { humidity: { base: 75.5 }, airTemperature: { base: 20 } },
+  'magnesium chloride': { humidity: { base: 33.1 }, airTemperature: { base: 20 } },
+  'zero gas': { co2: { base: 0 } },
+  'span gas': { co2: { base: 1000 } },
+} as const satisfies Record<string, SimState['places'][string]>;
+
+export type Medium = keyof typeof media;
+
+export const mediumPlace = (medium: string): string => `Medium/${medium}`;
+
+/** Their places, for the world of the stand. */
+export const mediumPlaces = (): SimState['places'] =>
+  Object.fromEntries(Object.entries(media).map(([name, climate]) => [mediumPlace(name), climate]));

@@ -1,0 +1,3 @@
+/** What was typed, as a number; NaN for what is none. A comma is a decimal point. */
+export const numberOf = (text: string): number =>
+  text.trim() === '' ? Number.NaN : Number(text.trim().replace(',', '.'));
