@@ -36,12 +36,19 @@ export interface TableSpec<Row extends object> {
 
 export type Table<Row extends object> = ModelStatic<Model<Row, Partial<Row>>>;
 
-const jsonColumns = new WeakMap<object, readonly (readonly [string, Stored<unknown>])[]>();
+/**
+ * Where a table keeps the parsers of its JSON: on the table itself, by a symbol of the whole process. The framework may
+ * load this module once per bundle while all of them share one set of tables, see `database()`.
+ */
+const jsonColumns = Symbol.for('outer-cairn JSON columns');
+interface WithParsers {
+  [jsonColumns]?: readonly (readonly [string, Stored<unknown>])[];
+}
 
 /** A row as it came from a table, with its JSON read by the parsers of its columns. */
 export function parsed<Row extends object>(table: object, found: Row): Row {
   const out = found as Record<string, unknown>;
-  for (const [name, kind] of jsonColumns.get(table) ?? [])
+  for (const [name, kind] of (table as WithParsers)[jsonColumns] ?? [])
     if (out[name] !== null && out[name] !== undefined) out[name] = kind.read(out[name]);
   return found;
 }
@@ -69,9 +76,8 @@ export function defineTable<Row extends object>(sequelize: Sequelize, spec: Tabl
       underscored: true,
     } as never,
   );
-  jsonColumns.set(
-    model,
-    columns.flatMap(([name, type]) => ('json' in type ? [[name, type.json] as const] : [])),
+  (model as WithParsers)[jsonColumns] = columns.flatMap(([name, type]) =>
+    'json' in type ? [[name, type.json] as const] : [],
   );
   return model as unknown as Table<Row>;
 }

@@ -41,8 +41,24 @@ describe('JSON that is read back', () => {
     }));
 });
 
+/** A plan as the first release wrote it. */
+const firstPlan = (() => {
+  const {
+    procedure: _,
+    companions: __,
+    points: ___,
+    comparesDirectly: ____,
+    pools: _____,
+    sensorResponse: ______,
+    ...shared
+  } = plainCheckPlan;
+  return { ...shared, temperature: null };
+})();
+
 test('plans of checks from before they had procedures, and before they had earlier repeats', () => {
-  const { procedure: _, companions: __, points: ___, comparesDirectly: ____, ...shared } = plainCheckPlan;
+  const { temperature: none, ...first } = firstPlan;
+  expect(none).toBeNull();
+  const shared = { ...first, pools: false, sensorResponse: 0 };
   const temperature = {
     channelNumber: 1,
     unit: '°C',
@@ -67,9 +83,9 @@ test('plans of checks from before they had procedures, and before they had earli
     comparesDirectly: true,
     points: [],
   });
-  const { pools, sensorResponse, ...first } = humid;
-  expect([pools, sensorResponse]).toEqual([false, 0]);
-  expect(storedCheckPlan.read({ ...first, temperature })).toMatchObject({
+  expect(
+    storedCheckPlan.read({ ...firstPlan, quantity: 'humidity', unit: '%RH', temperature }),
+  ).toMatchObject({
     procedure: 'one-air',
     companions: both,
     comparesDirectly: false,
@@ -113,4 +129,16 @@ describe('in the database', () => {
     const found = await row(test_.db.qualitySetting, { where: { stationId: station } });
     expect(found!.thresholds).toEqual({ ...old, climatology: null });
   });
+});
+
+test('JSON is read by its parser whichever copy of the program asks', async () => {
+  // The framework loads modules once per bundle, and all bundles share one set of tables.
+  const test_ = await testDatabase();
+  let another: typeof import('../table') | undefined;
+  await jest.isolateModulesAsync(async () => {
+    another = await import('../table');
+  });
+  const read = another!.parsed(test_.db.check, { plan: { ...firstPlan } });
+  expect(read).toMatchObject({ plan: { procedure: 'side-by-side', companions: [] } });
+  await test_.close();
 });
