@@ -38,18 +38,23 @@ export const practicePowerNames = Object.keys(practicePower) as readonly Practic
 export type PracticeMove = keyof typeof practiceMoves;
 export const practiceMoveNames = Object.keys(practiceMoves) as readonly PracticeMove[];
 
-/** Of a sensor by its serial number a fault; of a logger by its own a move, or its power. */
+/** Of a sensor by its serial number a fault, or what it is put into; of a logger by its own a move, or its power. */
 export interface Practise {
   serial: string;
-  fault: PracticeFault | PracticeMove | PracticePower;
+  fault: PracticeFault | PracticeMove | PracticePower | 'into';
+  /** For `into`: the medium; left out, it is put back where it measures. */
+  medium?: string;
 }
 export const practise = shape<Practise>({
   serial: must(text((s) => s.max(40))),
   fault: must(
     oneOf<Practise['fault']>()(
-      ...([...practiceFaultNames, ...practiceMoveNames, ...practicePowerNames] as [Practise['fault']]),
+      ...([...practiceFaultNames, ...practiceMoveNames, ...practicePowerNames, 'into'] as [
+        Practise['fault'],
+      ]),
     ),
   ),
+  medium: text((s) => s.max(40)),
 });
 
 export interface PracticeView {
@@ -73,6 +78,9 @@ export interface PracticeView {
       readonly busId: number;
       /** What is wrong with it just now, in words; empty for nothing. */
       readonly wrong: readonly string[];
+      /** What it can be put into to be checked, and what it is in now; null where it hangs. */
+      readonly media: readonly string[];
+      readonly medium: string | null;
       /** What a meter and a look show at its terminals. */
       readonly supply: number;
       readonly idle: number;

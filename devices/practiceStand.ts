@@ -16,6 +16,9 @@ export interface StandSensor {
   readonly dead?: boolean;
   readonly tilt?: number;
   readonly protocol?: string;
+  /** What it can be put into to be checked, and what it is in now; null where it hangs. */
+  readonly media?: readonly string[];
+  readonly medium?: string | null;
 }
 export interface StandLogger {
   readonly station: string;

@@ -1,28 +1,26 @@
-import { quantityOf, type QuantityCode } from '@/core/quantity/quantity';
-import { rows, type Database } from '@/db/database';
+import type { QuantityCode } from '@/core/quantity/quantity';
+import type { Database } from '@/db/database';
 import { shipped } from '@/catalogue/profiles';
 import { playLaunches } from './historyLaunches';
 import { planFaults } from './historyPlans';
 import { hangSensors } from './historySensors';
 import { playBench, stockMeters } from './historyBench';
+import { playChecks, stockStandards } from './historyChecks';
+import type { Play } from './historyPlay';
 import { keepHandheldList, playVisits } from './historyVisits';
 import { changeLines } from '@/server/administer/changeLines';
 import { sdi12Serial } from '@/core/bus/sdi12';
 import { addStation } from '@/server/administer/addStation';
 import { addUser } from '@/server/account/people';
-import { captureReading } from '@/server/check/capture';
-import { closeCheck } from '@/server/check/close';
-import { openCheck } from '@/server/check/open';
 import { collect } from '@/server/record/collect';
 import { typeReadings } from '@/server/record/typeReadings';
-import type { Context, Person } from '@/server/context';
+import type { Context } from '@/server/context';
 import { addNote } from '@/server/book/fieldBook';
 import { newId } from '@/server/id';
 import { addInstrument } from '@/server/kit/kit';
 import { stageSettings } from '@/server/device/settings';
 import { loadStation } from '@/server/station/stationGraph';
-import { handheldDisplay } from '@/simulator/lab';
-import { adapterPort, busSerial, placeName, portsOf, recordDays, loggerCode } from '@/simulator/scenario';
+import { adapterPort, busSerial, portsOf, recordDays, loggerCode } from '@/simulator/scenario';
 import { scenarioSites, type ScenarioStation } from '@/simulator/scenarioStation';
 import { scenarioStations } from '@/simulator/scenarioStations';
 import { sensorValue } from '@/simulator/sensorValue';
@@ -34,65 +32,6 @@ import type { SimState } from '@/simulator/state';
  */
 const day = 86_400_000;
 export const demoPassword = 'peat-and-lichen';
-
-/** Which quantities were checked where, with what, how many days before now. */
-const checksMade: readonly {
-  station: string;
-  zone: string;
-  quantity: QuantityCode;
-  instrument: string;
-  daysAgo: readonly number[];
-}[] = [
-  {
-    station: 'ARCH-1',
-    zone: 'Lantern room',
-    quantity: 'airTemperature',
-    instrument: 'HX-771',
-    daysAgo: [84, 18],
-  },
-  { station: 'ARCH-1', zone: 'Lantern room', quantity: 'humidity', instrument: 'HX-771', daysAgo: [84, 18] },
-  {
-    station: 'ARCH-2',
-    zone: 'Map store',
-    quantity: 'airTemperature',
-    instrument: 'HX-771',
-    daysAgo: [84, 48],
-  },
-  {
-    station: 'ARCH-2',
-    zone: 'Map store',
-    quantity: 'humidity',
-    instrument: 'HX-771',
-    daysAgo: [86, 72, 58, 44, 30],
-  },
-  { station: 'KELP-1', zone: 'Auger outlet', quantity: 'bulkMoisture', instrument: 'BM-233', daysAgo: [40] },
-  { station: 'KELP-1', zone: 'Shed air', quantity: 'humidity', instrument: 'HX-771', daysAgo: [40] },
-  { station: 'KELP-1', zone: 'Shed air', quantity: 'airTemperature', instrument: 'HX-771', daysAgo: [40] },
-  { station: 'HATCH-1', zone: 'Trough 1', quantity: 'waterTemperature', instrument: 'WQ-090', daysAgo: [31] },
-  { station: 'HATCH-1', zone: 'Trough 1', quantity: 'ph', instrument: 'WQ-090', daysAgo: [31] },
-  { station: 'HATCH-1', zone: 'Trough 1', quantity: 'dissolvedOxygen', instrument: 'WQ-090', daysAgo: [31] },
-  { station: 'HATCH-1', zone: 'Trough 1', quantity: 'turbidity', instrument: 'WQ-090', daysAgo: [31] },
-  { station: 'SLUICE-1', zone: 'Channel', quantity: 'waterLevel', instrument: 'TP-014', daysAgo: [52] },
-  { station: 'MOSS-1', zone: 'Well A', quantity: 'waterLevel', instrument: 'TP-014', daysAgo: [61] },
-  { station: 'MOSS-1', zone: 'Well B', quantity: 'waterLevel', instrument: 'TP-014', daysAgo: [61] },
-  { station: 'SLIP-1', zone: 'Stilling well', quantity: 'waterLevel', instrument: 'TP-014', daysAgo: [35] },
-  {
-    station: 'SLIP-1',
-    zone: 'Stilling well',
-    quantity: 'waterTemperature',
-    instrument: 'WQ-090',
-    daysAgo: [35],
-  },
-];
-
-interface Play {
-  readonly db: Database;
-  readonly state: SimState;
-  readonly now: number;
-  readonly people: Readonly<Record<'technician' | 'reviewer' | 'viewer' | 'admin', Person>>;
-  /** Acts at an instant: the world's clock stands there too. */
-  at(ms: number, person?: Person): Context;
-}
 
 export async function playHistory(
   db: Database,
@@ -133,6 +72,7 @@ export async function playHistory(
     },
   };
   await stockKit(play, basePort);
+  await stockStandards(play);
   await stockMeters(play.at(now - recordDays * day));
   for (const [index, st] of scenarioStations.entries())
     if (!st.unregistered && (!only || only.includes(st.code)))
@@ -221,9 +161,7 @@ async function liveStation(
   });
   if (st.adapter) await giveAdapter(play.at(begin, play.people.admin), stationId, st.adapter, ports);
   await hangSensors(play.at(begin), stationId, portId, st);
-  for (const made of checksMade.filter((c) => c.station === st.code))
-    for (const daysAgo of made.daysAgo)
-      await doCheck(play, stationId, made, now - daysAgo * day + 10 * 3_600_000 - (now % day));
+  await playChecks(play, stationId, st.code);
   if (st.made) await playLaunches(play, stationId, st.code);
   else
     for (const ms of [now - 45 * day, now - 14 * 60_000])
@@ -245,63 +183,6 @@ async function liveStation(
       text: 'Map store smells musty; dehumidifier was off at the switch, back on.',
       occurredAt: new Date(now - 48 * day + 11 * 3_600_000).toISOString(),
     });
-}
-
-async function doCheck(
-  play: Play,
-  stationId: string,
-  made: (typeof checksMade)[number],
-  at: number,
-): Promise<void> {
-  const { db, state } = play;
-  const graph = await loadStation(db, stationId);
-  const channel = graph.channels.find(
-    (c) => c.row.zoneName === made.zone && c.row.quantity === made.quantity,
-  )!;
-  const instrument = (await rows(db.instrument, { where: { serial: made.instrument } }))[0]!;
-  const sensor = state.loggers
-    .find((l) => l.station === made.station)!
-    .sensors.find((s) => s.place === placeName(made.station, made.zone))!;
-  const q = quantityOf(made.quantity);
-  const checkId = newId();
-  await openCheck(play.at(at), stationId, {
-    checkId,
-    channelId: channel.row.id,
-    procedure: made.quantity === 'humidity' ? 'one-air' : 'side-by-side',
-    instrumentId: instrument.id,
-    standardIds: [],
-    zoneName: made.zone,
-    repeats: 3,
-    school: 'sum',
-    settleWindow: q.settle.window,
-    occurredAt: new Date(at).toISOString(),
-  });
-  for (let n = 1; n <= 3; n++) {
-    const ms = at + n * 150_000;
-    const ctx = play.at(ms);
-    const shown = handheldDisplay(state, made.instrument, placeName(made.station, made.zone), ms)!;
-    const watched = Array.from(
-      { length: 30 },
-      (_, i) => ms - ((30 - i) * Math.min(60, q.settle.window) * 1000) / 15,
-    ).map((t) => ({
-      t: t / 1000,
-      value: sensorValue(state, sensor, made.quantity, t),
-    }));
-    await captureReading(ctx, stationId, checkId, {
-      readingId: newId(),
-      watched,
-      occurredAt: new Date(ms).toISOString(),
-      reference: { value: shown[made.quantity]!, unit: q.unit },
-      ...(made.quantity === 'humidity' && {
-        companions: { referenceTemperature: { value: shown.airTemperature!, unit: '°C' as const } },
-      }),
-    });
-  }
-  const end = at + 600_000;
-  await closeCheck(play.at(end), stationId, checkId, {
-    abandon: false,
-    occurredAt: new Date(end).toISOString(),
-  });
 }
 
 /** The board read by eye on the mornings somebody was at the slip, to the nearest two centimetres. */

@@ -1,13 +1,14 @@
 import http from 'node:http';
+import { shippedProfile } from '@/catalogue/profiles';
 import { decimalsOf, roundTo } from '@/core/quantity/format';
 import type { QuantityCode } from '@/core/quantity/quantity';
 import { loggerProfile } from './inputs';
-import { mediumPlace } from './media';
+import { mediaFor, mediumAt, mediumOf, mediumPlace } from './media';
 import { loggerTime, simNow } from './logger';
 import { scatter } from './noise';
 import { powerCycleLogger } from './ownSettings';
 import { putPart } from './part';
-import { sensorValue, truthAt } from './sensorValue';
+import { placeAt, sensorValue, truthAt } from './sensorValue';
 import { atTheSensor, powerCycle } from './serialLine';
 import { changeBattery, pressButton } from './standAlone';
 import type { BusFault, SensorTruth, SimClock, SimLogger, SimSensor, SimState } from './state';
@@ -73,7 +74,7 @@ export type SensorFaults = Partial<
 /** Puts a sensor into a medium of the stand, or back where it measures. */
 export function putInto(state: SimState, sensor: SimSensor, medium: string | null): void {
   const place = medium === null ? null : mediumPlace(medium);
-  if (place !== null && !state.places[place]) throw new Error(`no medium ${medium}`);
+  if (place !== null && !mediumAt(place)) throw new Error(`no medium ${medium}`);
   sensor.carried = [...(sensor.carried ?? []), { from: simNow(state), place }];
 }
 
@@ -190,7 +191,11 @@ export function serveLab(state: SimState, saved: () => void): http.Server {
           clock: loggerTime(l, simNow(state)),
           busSerial: l.busSerial,
           lifted: l.lifted ?? [],
-          sensors: l.sensors,
+          sensors: l.sensors.map((s) => ({
+            ...s,
+            media: mediaFor((shippedProfile(s.model)?.outputs ?? []).map((o) => o.quantity)),
+            medium: mediumOf(placeAt(s, simNow(state))),
+          })),
           busFault: l.busFault,
           forgetful: loggerProfile(l)?.keeps === 'when told' ? { loses: l.stored !== undefined } : null,
           launched: l.made ? { where: l.sensors[0]?.carried?.at(-1)?.place ?? null } : null,

@@ -29,8 +29,17 @@ export const media = {
 
 export type Medium = keyof typeof media;
 
-export const mediumPlace = (medium: string): string => `Medium/${medium}`;
+/** Those that show a sensor something that it measures. */
+export const mediaFor = (quantities: readonly string[]): readonly Medium[] =>
+  (Object.keys(media) as Medium[]).filter((m) => Object.keys(media[m]).some((q) => quantities.includes(q)));
 
-/** Their places, for the world of the stand. */
-export const mediumPlaces = (): SimState['places'] =>
-  Object.fromEntries(Object.entries(media).map(([name, climate]) => [mediumPlace(name), climate]));
+const prefix = 'Medium/';
+export const mediumPlace = (medium: string): string => `${prefix}${medium}`;
+
+/** The medium a place is; null for a place of the world. */
+export const mediumOf = (place: string): string | null =>
+  place.startsWith(prefix) ? place.slice(prefix.length) : null;
+
+/** How it is there; null for a place of the world. */
+export const mediumAt = (place: string): SimState['places'][string] | null =>
+  place.startsWith(prefix) ? ((media as SimState['places'])[place.slice(prefix.length)] ?? null) : null;

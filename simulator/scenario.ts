@@ -1,6 +1,5 @@
 import { shipped, shippedProfile } from '@/catalogue/profiles';
 import type { SerialSettings } from '@/core/bus/serial';
-import { mediumPlaces } from './media';
 import type { ScenarioSensor, ScenarioStation } from './scenarioStation';
 import { scenarioStations } from './scenarioStations';
 import type { SimSensor, SimLogger, SimState } from './state';
@@ -31,7 +30,6 @@ export function demoState(now: number, basePort: number): SimState {
         ]),
       ),
       ...onTheWay,
-      ...mediumPlaces(),
     },
     loggers: scenarioStations.map((st, i) => demoLogger(st, i, now, basePort)),
     handhelds: [

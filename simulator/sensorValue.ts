@@ -3,6 +3,7 @@ import { serialDifferences, type SerialSettings } from '@/core/bus/serial';
 import type { BusManagement } from '@/core/device/connection';
 import { outputOf, type SensorOutput } from '@/core/device/profile';
 import type { QuantityCode } from '@/core/quantity/quantity';
+import { mediumAt } from './media';
 import { scatter } from './noise';
 import { partFactor } from './part';
 import type { SimLogger, SimSensor, SimState } from './state';
@@ -10,7 +11,7 @@ import { truth } from './world';
 
 /** The true value at a place; NaN where the place has no such quantity. */
 export function truthAt(state: SimState, place: string, quantity: QuantityCode, ms: number): number {
-  const climate = state.places[place]?.[quantity];
+  const climate = (mediumAt(place) ?? state.places[place])?.[quantity];
   return climate ? truth(`${state.seed}/${place}`, quantity, climate, ms) : Number.NaN;
 }
 

@@ -70,13 +70,13 @@ export function toleranceBudget(input: BudgetInput): Budget {
   const own = rectangular('sensor tolerance', sensorTolerance);
   const sensorSide = [
     own,
-    readTo('sensor resolution', input.sensorResolution),
+    ...steps('sensor resolution', input.sensorResolution),
     ...further.map((f) => rectangular(f.name, f.limit)),
     ...(spread ? [spread] : []),
   ];
   const referenceSide = [
     rectangular('reference tolerance', referenceTolerance),
-    readTo('reference resolution', input.referenceResolution),
+    ...steps('reference resolution', input.referenceResolution),
   ];
   const contributions = [...sensorSide, ...referenceSide];
   return {
@@ -89,6 +89,10 @@ export function toleranceBudget(input: BudgetInput): Budget {
     accuracyRatio: sensorTolerance / referenceTolerance,
   };
 }
+
+/** What reading in steps leaves open; nothing where there are none, as of a standard. */
+const steps = (name: string, resolution: number): Contribution[] =>
+  resolution > 0 ? [readTo(name, resolution)] : [];
 
 /**
  * What the repeats leave open of their mean: their own scatter together with that of earlier checks, over as many as tell

@@ -68,7 +68,7 @@ export const phBuffers: Procedure = {
       'The value of a buffer depends on its temperature: read it beside.',
     ),
     millivolts: {
-      name: 'electrode’s potential',
+      name: 'potential',
       unit: 'mV',
       decimals: 0,
       range: [-600, 600],

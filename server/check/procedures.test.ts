@@ -3,6 +3,7 @@ import { closeCheck } from './close';
 import { excludeObservation } from './later';
 import { retireStandard } from '../kit/standards';
 import { newId } from '../id';
+import { practise, practiceView } from '../practice/stand';
 import { bookTexts, present, refusal, day } from '@/test/bench';
 import {
   checkBy,
@@ -410,4 +411,27 @@ test('a vane along a magnetic bearing: declination is added, and the circle is c
   expect(r!.compared).toMatchObject({ reference: 358, how: 'magnetic + declination' });
   expect(r!.compared!.difference).toBeCloseTo(4, 0);
   await end(check.stationId, check.checkId, true);
+});
+
+test('on the practice stand a sensor is put into a medium that it measures, and back', async () => {
+  process.env.PRACTICE_STAND = `127.0.0.1:${bench.state.loggers[0]!.ownPort - 1}`;
+  try {
+    const shown = async () =>
+      (await practiceView(bench.at(later(0)))).lines
+        .flatMap((l) => l.sensors)
+        .find((s) => s.serial === 'W5-0207')!;
+    expect((await shown()).media).toEqual(
+      expect.arrayContaining(['pH 6.86', 'saturated air', 'melting ice']),
+    );
+    expect((await shown()).media).not.toContain('span gas');
+    await practise(bench.at(later(0)), { serial: 'W5-0207', fault: 'into', medium: 'pH 9.18' });
+    expect((await shown()).medium).toBe('pH 9.18');
+    expect(
+      await refusal(practise(bench.at(later(0)), { serial: 'W5-0207', fault: 'into', medium: 'span gas' })),
+    ).toMatchObject({ code: 'unknown-medium', field: 'medium' });
+    await practise(bench.at(later(0)), { serial: 'W5-0207', fault: 'into' });
+    expect((await shown()).medium).toBeNull();
+  } finally {
+    delete process.env.PRACTICE_STAND;
+  }
 });

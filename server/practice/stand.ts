@@ -58,6 +58,8 @@ export async function practiceView(ctx: Context): Promise<PracticeView> {
               serial: s.serial,
               busId: s.busId!,
               wrong: wrongWith(s, l.busSerial, l.lifted ?? []),
+              media: s.media ?? [],
+              medium: s.medium ?? null,
               ...(await at.atSensor(s.serial)),
             })),
         ),
@@ -80,7 +82,7 @@ const wrongWith = (s: StandSensor, line: SerialSettings, lifted: readonly string
   ].filter((w): w is string => typeof w === 'string');
 
 /** Makes one thing go wrong with a sensor of the stand, or right again. */
-export async function practise(ctx: Context, { serial, fault }: Practise): Promise<{ done: true }> {
+export async function practise(ctx: Context, { serial, fault, medium }: Practise): Promise<{ done: true }> {
   const at = await stand(ctx);
   if (isMove(fault)) return move(at, serial, fault);
   if (isPower(fault)) return offAndOn(at, serial);
@@ -94,6 +96,7 @@ export async function practise(ctx: Context, { serial, fault }: Practise): Promi
       `The stand has no sensor ${serial} on a serial line.`,
       'Choose one from the list.',
     );
+  if (fault === 'into') return putInto(at, sensor, medium ?? null);
   const others = logger.sensors.filter((s) => s.serial !== serial && s.busId !== null);
   const set = (of: Record<string, unknown>) => ({ sensor: { serial, set: of } });
   const lift = (lifted: readonly string[]) => ({ bus: { station: logger.station, lifted } });
@@ -139,10 +142,27 @@ export async function practise(ctx: Context, { serial, fault }: Practise): Promi
   return { done: true };
 }
 
+async function putInto(
+  at: ReturnType<typeof practiceStand>,
+  { serial, media = [] }: StandSensor,
+  medium: string | null,
+): Promise<{ done: true }> {
+  if (medium !== null && !media.includes(medium))
+    throw badField(
+      'unknown-medium',
+      'medium',
+      medium,
+      `${serial} measures nothing of ${medium}.`,
+      `Choose ${media.join(', ') || 'another sensor'}.`,
+    );
+  await at.obey({ sensor: { serial, medium } });
+  return { done: true };
+}
+
 const isMove = (fault: Practise['fault']): fault is PracticeMove =>
   (practiceMoveNames as readonly string[]).includes(fault);
 
-const isPower = (fault: PracticeFault | PracticePower): fault is PracticePower =>
+const isPower = (fault: Exclude<Practise['fault'], PracticeMove>): fault is PracticePower =>
   (practicePowerNames as readonly string[]).includes(fault);
 
 async function offAndOn(at: ReturnType<typeof practiceStand>, serial: string): Promise<{ done: true }> {

@@ -198,9 +198,7 @@ export function CheckRun({ initial }: { initial: CheckView }) {
       <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr)', gap: 2 }}>
         <Typography variant="h2">As found</Typography>
         {found.length === 0 ? (
-          <Typography>
-            Nothing captured yet. Bring sensor and reference together, stand back, wait until it says settled.
-          </Typography>
+          <Typography>Nothing captured yet. {firstText(c)}</Typography>
         ) : (
           <ReadingTable check={c} readings={found} onChanged={changed} />
         )}
@@ -211,6 +209,17 @@ export function CheckRun({ initial }: { initial: CheckView }) {
       </Box>
     </>
   );
+}
+
+/** What to do before the first reading, in one sentence. */
+function firstText({ plan }: CheckView): string {
+  const { against, isLate, isTyped } = procedureOf(plan.procedure);
+  if (isTyped) return 'Do it as its steps say, then type what the logger counted.';
+  if (isLate)
+    return 'Draw the sample while the goods flow, and capture at its end: tests and masses come later.';
+  return against === 'instrument'
+    ? 'Bring sensor and reference together, stand back, wait until it says settled.'
+    : `Bring it into ${plan.points[0]!.name}, wait until it says settled.`;
 }
 
 function Abandon({ check, onChanged }: { check: CheckView; onChanged: () => void }) {

@@ -23,7 +23,8 @@ export function NumberWithUnit(p: {
         value={p.value}
         error={p.wrong}
         onChange={(e) => p.onValue(e.target.value)}
-        sx={{ width: 170 }}
+        // Wide enough that its label can be read to the end.
+        sx={{ width: Math.max(170, 40 + 8.5 * p.label.length), maxWidth: '100%' }}
         autoComplete="off"
         slotProps={{ htmlInput: { inputMode: 'decimal', style: { fontSize: '1.2rem' } } }}
       />

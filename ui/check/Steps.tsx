@@ -1,5 +1,6 @@
 'use client';
 
+import ExpandMore from '@mui/icons-material/ExpandMore';
 import Accordion from '@mui/material/Accordion';
 import AccordionDetails from '@mui/material/AccordionDetails';
 import AccordionSummary from '@mui/material/AccordionSummary';
@@ -26,7 +27,7 @@ export function Steps({ procedure, quantity }: Pick<CheckPlan, 'procedure' | 'qu
         </Alert>
       ))}
       <Accordion disableGutters variant="outlined" square>
-        <AccordionSummary sx={{ minHeight: 48 }}>
+        <AccordionSummary expandIcon={<ExpandMore />} sx={{ minHeight: 48 }}>
           <Typography component="span" sx={{ fontWeight: 600 }}>
             {name}: {all.length} steps
           </Typography>

@@ -146,7 +146,7 @@ function says(c: CheckView): { title: string; body: string; good: boolean } | nu
       return {
         good: true,
         title: 'They agree: leave it alone',
-        body: 'Inside the combined tolerance both instruments may be right. An adjustment would only chase noise.',
+        body: `Inside the combined tolerance both may be right. An adjustment would only chase noise.${c.health.every((h) => h.isGood) ? '' : ' What it shows of itself is another matter: see below.'}`,
       };
     case 'adjust':
       return {

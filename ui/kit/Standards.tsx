@@ -13,6 +13,7 @@ import type { StandardView } from '@/contract/standards';
 import { textFromValues, valuesFromText } from '@/core/procedure/label';
 import { procedureOf, proceduresFor } from '@/core/procedure/procedures';
 import type { GivenPoint } from '@/core/procedure/procedure';
+import { formatValue } from '@/core/quantity/format';
 import { quantityCodes, quantityOf, type QuantityCode } from '@/core/quantity/quantity';
 import { newId, send } from '../shared/api';
 import { DayField } from '../shared/DateFields';
@@ -71,6 +72,15 @@ export function Standards({ initial }: { initial: StandardView[] }) {
   );
 }
 
+/** "1413 µS/cm"; "°C → pH: 15 → 6.900, 20 → 6.881". */
+function valuesText({ values, quantity }: StandardView): string {
+  const { unit } = quantityOf(quantity);
+  const digits = Math.max(...values.map((v) => (String(v.value).split('.')[1] ?? '').length));
+  const [first] = values;
+  if (first?.temperature === null) return `${formatValue(first.value, digits)} ${unit}`;
+  return `°C → ${unit}: ${values.map((v) => `${v.temperature} → ${formatValue(v.value, digits)}`).join(', ')}`;
+}
+
 function Standard({
   of: s,
   mayKeep,
@@ -106,12 +116,7 @@ function Standard({
         )}
       </Box>
       <Typography color="text.secondary">
-        {s.values
-          .map((v) =>
-            v.temperature === null ? `${v.value} ${unit}` : `${v.value} ${unit} at ${v.temperature} °C`,
-          )
-          .join(', ')}
-        ; ±{s.tolerance} {unit}
+        {valuesText(s)}; ±{s.tolerance} {unit}
       </Typography>
       {reason !== null && (
         <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>

@@ -39,8 +39,9 @@ export function Practice({ initial }: { initial: PracticeView }) {
       <Typography variant="h1">Practice</Typography>
       <Typography sx={{ mb: 1 }}>
         Makes something go wrong on a serial line of the stand, for others to find, carries its launched
-        loggers about and takes the power of forgetful ones away. Nothing of it is written in the field book,
-        and nothing real is touched. The last columns are what a meter and a look would show at the sensor.
+        loggers about, puts sensors into buffers, ice and gases to be checked there, and takes the power of
+        forgetful ones away. Nothing of it is written in the field book, and nothing real is touched. The last
+        columns are what a meter and a look would show at the sensor.
       </Typography>
       <ProblemNote error={error ?? turn.error} />
       {data.lines.map((line) => (
@@ -53,7 +54,7 @@ export function Practice({ initial }: { initial: PracticeView }) {
               key={s.serial}
               sx={{
                 display: 'grid',
-                gridTemplateColumns: { xs: '1fr', sm: '1.3fr 1.2fr 1.4fr' },
+                gridTemplateColumns: { xs: '1fr', sm: '1.2fr 1.1fr 1.1fr', md: '1.2fr 1.1fr 1.1fr 1.4fr' },
                 columnGap: 2,
                 rowGap: 0.5,
                 alignItems: 'center',
@@ -78,6 +79,30 @@ export function Practice({ initial }: { initial: PracticeView }) {
                 disabled={turn.isPending}
                 onChoose={(fault) => turn.mutate({ serial: s.serial, fault })}
               />
+              {s.media.length > 0 && (
+                <TextField
+                  select
+                  fullWidth
+                  label={`${s.serial} is`}
+                  value={s.medium ?? ''}
+                  disabled={turn.isPending}
+                  onChange={(e) =>
+                    turn.mutate({
+                      serial: s.serial,
+                      fault: 'into',
+                      ...(e.target.value && { medium: e.target.value }),
+                    })
+                  }
+                  slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}
+                >
+                  <MenuItem value="">where it measures</MenuItem>
+                  {s.media.map((m) => (
+                    <MenuItem key={m} value={m}>
+                      in {m}
+                    </MenuItem>
+                  ))}
+                </TextField>
+              )}
               <Typography variant="body2">
                 {s.supply} V supply · {formatDifference(s.idle, 2)} V pair at rest
                 {s.light && ` · light ${s.light}`}
@@ -149,7 +174,7 @@ function OneLogger({
 }
 
 /** Something to do with one of the stand's devices; what was chosen is done at once, and nothing stays chosen. */
-function Choose<T extends Practise['fault']>({
+function Choose<T extends Exclude<Practise['fault'], 'into'>>({
   label,
   of,
   names,

@@ -1,0 +1,278 @@
+import type { CaptureReading } from '@/contract/requests';
+import type { ProcedureCode } from '@/core/procedure/codes';
+import { primaryBuffers } from '@/core/procedure/phBuffers';
+import { procedureOf } from '@/core/procedure/procedures';
+import { quantityOf, type QuantityCode } from '@/core/quantity/quantity';
+import { rows } from '@/db/database';
+import { captureReading } from '@/server/check/capture';
+import { closeCheck } from '@/server/check/close';
+import { observeLater } from '@/server/check/later';
+import { openCheck } from '@/server/check/open';
+import { newId } from '@/server/id';
+import { addStandard } from '@/server/kit/standards';
+import { loadStation } from '@/server/station/stationGraph';
+import { handheldDisplay } from '@/simulator/lab';
+import { mediumPlace, type Medium } from '@/simulator/media';
+import { placeName } from '@/simulator/scenario';
+import { sensorValue } from '@/simulator/sensorValue';
+import type { SensorTruth, SimSensor } from '@/simulator/state';
+import type { Play } from './historyPlay';
+
+/** The checks of ninety days, by the same use-cases as the interface, and what they were made against. */
+
+const day = 86_400_000;
+const minute = 60_000;
+
+interface Made {
+  readonly station: string;
+  readonly zone: string;
+  readonly quantity: QuantityCode;
+  readonly daysAgo: readonly number[];
+  /** By what; left out, beside the instrument. */
+  readonly procedure?: ProcedureCode;
+  readonly instrument?: string;
+  /** The media it is put into, in their order, each with the standard it is. */
+  readonly media?: readonly { readonly medium: Medium; readonly lot?: string }[];
+  readonly companions?: CaptureReading['companions'];
+  /** What was typed off the logger's display. */
+  readonly typed?: number;
+  /** What was wrong with the sensor at each of the checks, one after the other. */
+  readonly truths?: readonly SensorTruth[];
+  /** Electrode's potential in each medium, mV, at each of the checks. */
+  readonly millivolts?: readonly (readonly number[])[];
+}
+
+const beside = (
+  station: string,
+  zone: string,
+  quantity: QuantityCode,
+  instrument: string,
+  ...daysAgo: number[]
+): Made => ({ station, zone, quantity, instrument, daysAgo });
+
+/** Which quantities were checked where, by what, how many days before now. */
+const checksMade: readonly Made[] = [
+  beside('ARCH-1', 'Lantern room', 'airTemperature', 'HX-771', 84, 18),
+  beside('ARCH-1', 'Lantern room', 'humidity', 'HX-771', 84, 18),
+  beside('ARCH-2', 'Map store', 'airTemperature', 'HX-771', 84, 48),
+  beside('ARCH-2', 'Map store', 'humidity', 'HX-771', 86, 72, 58, 44, 30),
+  {
+    ...beside('KELP-1', 'Auger outlet', 'bulkMoisture', 'BM-233', 68, 40),
+    procedure: 'sampled',
+  },
+  beside('KELP-1', 'Shed air', 'humidity', 'HX-771', 40),
+  beside('KELP-1', 'Shed air', 'airTemperature', 'HX-771', 40),
+  beside('HATCH-1', 'Trough 1', 'waterTemperature', 'WQ-090', 31),
+  {
+    station: 'HATCH-1',
+    zone: 'Trough 1',
+    quantity: 'ph',
+    daysAgo: [80, 56, 31],
+    procedure: 'ph-buffers',
+    media: [
+      { medium: 'pH 6.86', lot: '2611' },
+      { medium: 'pH 4.01', lot: '2607' },
+      { medium: 'pH 6.86', lot: '2611' },
+    ],
+    // An electrode that ages: its slope goes, its zero creeps.
+    truths: [{}, { slope: { share: 0.985, about: 7 } }, { slope: { share: 0.965, about: 7 } }],
+    millivolts: [
+      [2, 168, 3],
+      [6, 166, 6],
+      [11, 164, 10],
+    ],
+  },
+  {
+    station: 'HATCH-1',
+    zone: 'Trough 1',
+    quantity: 'dissolvedOxygen',
+    daysAgo: [80, 56, 31],
+    procedure: 'saturated-air',
+    media: [{ medium: 'saturated air' }, { medium: 'saturated air' }, { medium: 'saturated air' }],
+    companions: { pressure: { value: 1000, unit: 'hPa' } },
+    // A cap that ages.
+    truths: [{ bias: 0.01 }, { bias: -0.06 }, { bias: -0.11 }],
+  },
+  {
+    station: 'HATCH-1',
+    zone: 'Trough 1',
+    quantity: 'turbidity',
+    daysAgo: [31],
+    procedure: 'turbidity-standards',
+    media: [
+      { medium: 'distilled water', lot: '88' },
+      { medium: 'distilled water', lot: '88' },
+      { medium: 'turbidity 20', lot: 'F-20-3' },
+      { medium: 'turbidity 20', lot: 'F-20-3' },
+    ],
+    // A window with some slime on it.
+    truths: [{ slope: { share: 0.98, about: 0 } }],
+  },
+  {
+    station: 'MOSS-2',
+    zone: 'Mast 6 m',
+    quantity: 'rain',
+    daysAgo: [64],
+    procedure: 'rain-pour',
+    typed: 24.6,
+    media: [],
+    companions: { volume: { value: 500, unit: 'mL' }, diameter: { value: 159.6, unit: 'mm' } },
+  },
+  beside('SLUICE-1', 'Channel', 'waterLevel', 'TP-014', 52),
+  beside('MOSS-1', 'Well A', 'waterLevel', 'TP-014', 61),
+  beside('MOSS-1', 'Well B', 'waterLevel', 'TP-014', 61),
+  beside('SLIP-1', 'Stilling well', 'waterLevel', 'TP-014', 35),
+  beside('SLIP-1', 'Stilling well', 'waterTemperature', 'WQ-090', 35),
+];
+
+/** Buffers and standards, one of them past its end. */
+export async function stockStandards(play: Play): Promise<void> {
+  const date = (days: number) => new Date(play.now + days * day).toISOString();
+  const add = (
+    quantity: QuantityCode,
+    name: string,
+    lot: string,
+    values: readonly { readonly temperature: number | null; readonly value: number }[],
+    tolerance: number,
+    expires: number,
+  ) =>
+    addStandard(play.at(play.now - 89 * day), {
+      standardId: newId(),
+      quantity,
+      name,
+      lot,
+      values: [...values],
+      tolerance,
+      openedOn: date(-89),
+      expiresOn: date(expires),
+    });
+  const fixed = (value: number) => [{ temperature: null, value }];
+  const [phosphate, phthalate, borax] = primaryBuffers as [
+    (typeof primaryBuffers)[number],
+    (typeof primaryBuffers)[number],
+    (typeof primaryBuffers)[number],
+  ];
+  await add('ph', phosphate.name, '2611', phosphate.values, 0.02, 210);
+  await add('ph', phthalate.name, '2607', phthalate.values, 0.02, 150);
+  await add('ph', borax.name, '2502', borax.values, 0.02, -20);
+  await add('turbidity', 'Distilled water', '88', fixed(0.05), 0.05, 30);
+  await add('turbidity', 'Formazine, 20 NTU', 'F-20-3', fixed(20), 0.5, 90);
+  await add('conductivity', 'KCl 0.01 mol/L', 'K-114', fixed(1413), 14, 120);
+  await add('co2', 'Span gas, 1 000 ppm', 'S-9', fixed(1000), 20, 400);
+}
+
+export async function playChecks(play: Play, stationId: string, code: string): Promise<void> {
+  for (const made of checksMade.filter((c) => c.station === code))
+    for (const [nth, daysAgo] of made.daysAgo.entries())
+      await doCheck(play, stationId, made, nth, play.now - daysAgo * day + 10 * 3_600_000 - (play.now % day));
+}
+
+async function doCheck(play: Play, stationId: string, made: Made, nth: number, at: number): Promise<void> {
+  const { db, state } = play;
+  const graph = await loadStation(db, stationId);
+  const channel = graph.channels.find(
+    (c) => c.row.zoneName === made.zone && c.row.quantity === made.quantity,
+  )!;
+  const sensor = state.loggers
+    .find((l) => l.station === made.station)!
+    .sensors.find((s) => s.place === placeName(made.station, made.zone))!;
+  const key = channel.output!.key;
+  const procedure = made.procedure ?? (made.quantity === 'humidity' ? 'one-air' : 'side-by-side');
+  const { against, repeats } = procedureOf(procedure);
+  const instrument = made.instrument
+    ? (await rows(db.instrument, { where: { serial: made.instrument } }))[0]!
+    : null;
+  const lots = [...new Set((made.media ?? []).flatMap((m) => m.lot ?? []))];
+  const standards = await rows(db.standard);
+  const q = quantityOf(made.quantity);
+  const checkId = newId();
+  const iso = (ms: number) => new Date(ms).toISOString();
+  await openCheck(play.at(at), stationId, {
+    checkId,
+    channelId: channel.row.id,
+    procedure,
+    instrumentId: instrument?.id ?? null,
+    standardIds: against === 'standards' ? lots.map((lot) => standards.find((s) => s.lot === lot)!.id) : [],
+    zoneName: made.zone,
+    repeats: against === 'standards' ? Math.min(repeats, made.media!.length / lots.length) : 3,
+    school: against === 'instrument' ? 'sum' : 'gum',
+    settleWindow: q.settle.window,
+    occurredAt: iso(at),
+  });
+  // Into a medium and out of it again takes its time.
+  const step = made.media?.length ? 10 * minute : 2.5 * minute;
+  const restore = madeWrong(sensor, key, made.truths?.[nth]);
+  const turns = made.media?.length ? made.media : [null, null, null];
+  for (const [n, turn] of turns.entries()) {
+    const ms = at + (n + 1) * step;
+    if (turn)
+      sensor.carried = [
+        ...(sensor.carried ?? []),
+        { from: ms - 5 * minute, place: mediumPlace(turn.medium) },
+      ];
+    const shown = instrument
+      ? handheldDisplay(state, instrument.serial, placeName(made.station, made.zone), ms)!
+      : {};
+    const readingId = newId();
+    const isLate = procedureOf(procedure).isLate;
+    const point = turn?.lot ? `p${lots.indexOf(turn.lot) + 1}` : null;
+    await captureReading(play.at(ms), stationId, checkId, {
+      readingId,
+      ...(point && { point }),
+      watched: made.typed === undefined ? watchedOf(play, sensor, key, ms, q.settle.window) : [],
+      occurredAt: iso(ms),
+      ...(made.typed !== undefined && {
+        typed: { sensor: { value: made.typed, unit: q.unit }, stoodStill: true },
+      }),
+      ...(instrument && !isLate && { reference: { value: shown[made.quantity]!, unit: q.unit } }),
+      companions: {
+        ...made.companions,
+        ...(procedure === 'one-air' && {
+          referenceTemperature: { value: shown.airTemperature!, unit: '°C' as const },
+        }),
+        ...(made.millivolts && {
+          millivolts: { value: made.millivolts[nth]![n]!, unit: 'mV' as const },
+        }),
+      },
+    });
+    if (isLate)
+      for (let test = 1; test <= 3; test++) {
+        const tested = handheldDisplay(
+          state,
+          made.instrument!,
+          placeName(made.station, made.zone),
+          ms + test * 60_000,
+        )!;
+        await observeLater(play.at(ms + test * 60_000), stationId, checkId, readingId, {
+          observationId: newId(),
+          role: 'reference',
+          entered: { value: tested[made.quantity]!, unit: q.unit },
+          confirmed: true,
+          occurredAt: iso(ms + test * 60_000),
+        });
+      }
+  }
+  restore();
+  const end = at + (turns.length + 1) * step;
+  await closeCheck(play.at(end), stationId, checkId, { abandon: false, occurredAt: iso(end) });
+}
+
+/** What the screen had watched before a reading. */
+const watchedOf = ({ state }: Play, sensor: SimSensor, key: string, ms: number, window: number) =>
+  Array.from({ length: 30 }, (_, i) => ms - ((30 - i) * Math.min(60, window) * 1000) / 15).map((t) => ({
+    t: t / 1000,
+    value: sensorValue(state, sensor, key, t),
+  }));
+
+/** Something is wrong with a sensor while it is checked; afterwards it hangs where it hung, as it was. */
+function madeWrong(sensor: SimSensor, key: string, truth?: SensorTruth): () => void {
+  const { carried, truths } = sensor;
+  const before = truths[key];
+  if (truth) truths[key] = { ...before, ...truth };
+  return () => {
+    if (carried) sensor.carried = carried;
+    else delete sensor.carried;
+    if (before) truths[key] = before;
+    else delete truths[key];
+  };
+}
