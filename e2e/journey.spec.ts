@@ -194,7 +194,7 @@ test('6b · Check: the drifted humidity is adjusted in the logger, read back and
   for (let i = 1; i <= 3; i++) await captureSettled(page, new RegExp(`^Capture ${i} of 3: take`));
   const verdict = page.getByRole('status', { name: 'Verdict' });
   await expect(verdict).toContainText(/Adjust by −[5-7]\.\d %RH/);
-  await expect(page.getByText(/Dew points/)).toBeVisible();
+  await expect(page.getByText(/^dew point, sensor/).first()).toBeVisible();
   await verdict.getByRole('button', { name: /^Write −/ }).click();
   await expect(verdict).toContainText('Verify the adjustment');
   await expect(page.getByText(/Entered −[5-7]\.\d %RH \(added\); it read/)).toBeVisible();

@@ -16,7 +16,7 @@ export function NumberWithUnit(p: {
 }) {
   const units = unitsLike(p.unit);
   return (
-    <Box sx={{ display: 'flex' }}>
+    <Box sx={{ display: 'flex', maxWidth: '100%' }}>
       <TextField
         size="medium"
         label={p.label}
@@ -24,7 +24,7 @@ export function NumberWithUnit(p: {
         error={p.wrong}
         onChange={(e) => p.onValue(e.target.value)}
         // Wide enough that its label can be read to the end.
-        sx={{ width: Math.max(170, 40 + 8.5 * p.label.length), maxWidth: '100%' }}
+        sx={{ width: Math.max(170, 40 + 8.5 * p.label.length), flexShrink: 1, minWidth: 0 }}
         autoComplete="off"
         slotProps={{ htmlInput: { inputMode: 'decimal', style: { fontSize: '1.2rem' } } }}
       />
@@ -34,7 +34,7 @@ export function NumberWithUnit(p: {
         label="Unit"
         value={p.unit}
         onChange={(e) => p.onUnit(e.target.value as Unit)}
-        sx={{ width: 96 }}
+        sx={{ width: 96, flexShrink: 0 }}
       >
         {units.map((u) => (
           <MenuItem key={u} value={u} sx={{ minHeight: 48 }}>

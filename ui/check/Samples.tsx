@@ -192,7 +192,7 @@ function Later({
             key={role}
             component="form"
             noValidate
-            sx={{ display: 'flex', gap: 1 }}
+            sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}
             onSubmit={(e) => {
               e.preventDefault();
               setLast(role);

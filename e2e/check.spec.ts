@@ -1,0 +1,88 @@
+import { expect, test, type Locator, type Page } from '@playwright/test';
+import { expectTidy } from './layout';
+import { captureSettled, choose, signIn, stationId, url, visit } from './steps';
+
+/** Checks by their procedures: one that waits for its reference, and how little a plain one asks for. */
+
+const begin = async (page: Page, code: string, channel: RegExp, zone: string, how: string) => {
+  await visit(page, `/stations/${await stationId(page, code)}/check`);
+  await choose(page, 'Channel', channel);
+  await choose(page, 'Zone you stand in', zone);
+  await choose(page, 'How', how);
+};
+const verdict = (page: Page): Locator => page.getByRole('status', { name: 'Verdict' });
+
+test('a sample is drawn at the auger; the browser is closed; its tests come in on another device, and decide', async ({
+  browser,
+}) => {
+  const shed = await browser.newPage();
+  await signIn(shed);
+  await begin(shed, 'KELP-1', /Auger outlet moisture/, 'Auger outlet', 'Samples against a bench tester');
+  await expect(shed.getByText('lock out before hands go in').first()).toBeVisible();
+  await shed.getByRole('button', { name: /Samples against a bench tester: \d steps/ }).click();
+  await expect(shed.getByText('A single grab is one spot of the stream.')).toBeVisible();
+  await shed.getByRole('button', { name: 'Begin' }).click();
+  const capture = shed.getByRole('button', { name: 'Capture 1 of 2' });
+  await expect(capture).toBeVisible();
+  // Too early: its window was not watched.
+  await capture.click();
+  await expect(
+    shed.getByRole('alert').filter({ hasText: 'Its average over 30 s is not known' }),
+  ).toBeVisible();
+  await shed.waitForTimeout(30_000);
+  await capture.click();
+  const first = shed.getByRole('region', { name: 'Sample 1' });
+  await expect(first).toContainText(/averaged 30 s at \d+\.\d %\. 0 of 3 tests so far/);
+  const held = Number(/averaged 30 s at ([\d.]+)/.exec(await first.innerText())![1]);
+  await shed.waitForTimeout(1000);
+  await shed.getByRole('button', { name: 'Capture 2 of 2' }).click();
+  await expect(shed.getByRole('region', { name: 'Sample 2' })).toBeVisible();
+  const address = shed.url();
+  await shed.close();
+
+  const bench = await browser.newPage({ viewport: { width: 390, height: 844 } });
+  await signIn(bench, 'admin');
+  await visit(bench, address);
+  for (const sample of ['Sample 1', 'Sample 2'])
+    for (const off of [-0.1, 0.1, 0.2]) {
+      const region = bench.getByRole('region', { name: sample });
+      await region.getByLabel('Test', { exact: true }).fill((held + off).toFixed(1));
+      await region.getByRole('button', { name: 'Add' }).first().click();
+      await expect(region.getByText(`${(held + off).toFixed(1)} %`, { exact: true })).toBeVisible();
+    }
+  await expect(verdict(bench)).toContainText('They agree: leave it alone');
+  await expect(verdict(bench)).toContainText(/Proved (at|between)/);
+  await expectTidy(bench, 'samples and their tests on a phone');
+  await verdict(bench).getByRole('button', { name: 'Close the check' }).click();
+  await expect(bench.getByText('agree', { exact: true })).toBeVisible();
+  await bench.close();
+});
+
+test('from the Round to a closed check of a temperature: ten presses at most', async ({ browser }) => {
+  const page = await browser.newPage();
+  await signIn(page);
+  let presses = 0;
+  const press = async (what: Locator) => {
+    await what.click();
+    presses++;
+  };
+  await press(page.getByRole('link', { name: 'Map store', exact: true }));
+  await press(page.getByRole('navigation', { name: 'This station' }).getByRole('link', { name: 'Check' }));
+  await press(page.getByRole('combobox', { name: 'Zone you stand in' }));
+  await press(page.getByRole('option', { name: 'Map store' }));
+  await press(page.getByRole('button', { name: 'Begin' }));
+  await expect(page).toHaveURL(new RegExp(`${url()}/stations/[^/]+/check/[^/]+`));
+  // A minute is watched where nobody says otherwise.
+  await expect(page.getByRole('status', { name: 'Settling' }).getByText('Settled')).toBeVisible({
+    timeout: 120_000,
+  });
+  for (let i = 1; i <= 3; i++) {
+    await captureSettled(page, new RegExp(`^Capture ${i} of 3: take`));
+    presses++;
+  }
+  await expect(verdict(page)).toContainText('They agree: leave it alone');
+  await press(verdict(page).getByRole('button', { name: 'Close the check' }));
+  await expect(page.getByText('Closed')).toBeVisible();
+  expect(presses).toBeLessThanOrEqual(10);
+  await page.close();
+});
