@@ -1,3 +1,4 @@
+import { benchCheck } from './check';
 import { benchCircuit } from './circuit';
 import { benchFaults } from './faults';
 import { benchImport } from './import';
@@ -17,6 +18,7 @@ const wants = (part: string) => wanted.length === 0 || wanted.includes(part);
 if (wants('quality')) await benchQuality();
 if (wants('plan')) await benchPlan();
 if (wants('circuit')) benchCircuit();
+if (wants('check')) await benchCheck();
 // Takes a quarter of an hour: only where it is asked for.
 if (wanted.includes('faults')) benchFaults();
 if (wants('scan')) await benchScan();

@@ -68,7 +68,8 @@ export interface Made {
 }
 
 /** A reading with what came of comparing it. */
-interface ComparedReading extends CheckReading {
+interface ComparedReading {
+  readonly reading: CheckReading;
   readonly gathered: Gathered;
   readonly compared: Compared;
 }
@@ -108,48 +109,21 @@ const nothing: Evaluation = {
  * @param adjustments those that hold, in their order
  */
 export function evaluateCheck({ plan, readings, earlier }: Judged, adjustments: readonly Made[]): Evaluation {
-  const used = readings.flatMap((r): ComparedReading[] => {
-    const gathered = r.isExcluded ? null : gather(r, plan);
-    const compared = gathered && procedureOf(plan.procedure).compare(gathered, plan);
-    return gathered && compared ? [{ ...r, gathered, compared }] : [];
-  });
-  const found = used.filter((r) => r.phase === 'as-found');
-  const keys = plan.points.length > 0 ? plan.points.map((p) => p.key) : [null];
+  const used = comparedAll(readings, plan);
+  const found = roundOf(used, 0);
   const rounds = adjustments.length;
-  const round = (n: number) =>
-    n === 0 ? found : used.filter((r) => r.phase === 'verification' && r.round === n);
-  const now = round(rounds);
-  const missing = plan.points.filter((p) => !now.some((r) => r.point === p.key)).map((p) => p.name);
+  const now = roundOf(used, rounds);
+  const missing = missingOf(plan, now);
   if (found.length === 0) return { ...nothing, missing };
-  const at = (all: readonly ComparedReading[], key: string | null) => all.filter((r) => r.point === key);
-  const points = keys.flatMap((key): JudgedPoint[] => {
-    const here = at(found, key);
-    if (here.length === 0) return [];
-    const elsewhere = pooledRepeatability(
-      [
-        ...groupBy(
-          found.filter((r) => r.point !== key),
-          (r) => r.point,
-        ).values(),
-      ].map(differencesOf),
-    );
-    return [
-      judgePoint(plan, plan.points.find((p) => p.key === key) ?? null, here, together(earlier, elsewhere), {
-        rounds,
-        before: at(round(Math.max(0, rounds - 1)), key),
-        after: rounds > 0 ? at(now, key) : [],
-      }),
-    ];
-  });
-  const worst = points.reduce((a, b) => (outness(b) > outness(a) ? b : a));
-  const isWhole = points.length === keys.length;
-  const verdict = isWhole
-    ? verdictOf(points, plan.decimals)
-    : ({ kind: 'not-settled', why: 'too-few' } as const);
+  const points = judgePoints(plan, used, rounds, earlier);
+  const [first] = points as [JudgedPoint];
+  const worst = points.length === 1 ? first : points.reduce((a, b) => (outness(b) > outness(a) ? b : a));
+  const isWhole = points.length === Math.max(1, plan.points.length);
+  const verdict = isWhole ? verdictOf(points, plan.decimals) : tooFew;
   const convergence = rounds > 0 && missing.length === 0 ? convergenceOf(points) : null;
   const proposes = rounds === 0 ? verdict.kind === 'adjust' : convergence?.kind === 'try-again';
-  const off = (p: JudgedPoint) => (rounds === 0 ? p.asFound : p.asLeft!);
-  const proposed = proposes ? roundTo(-mean(points.map(off)), plan.decimals) : null;
+  const proposed = proposes ? roundTo(-mean(points.map(offNow)), plan.decimals) : null;
+  const { health } = procedureOf(plan.procedure);
   return {
     budget: worst.budget,
     verdict,
@@ -160,18 +134,80 @@ export function evaluateCheck({ plan, readings, earlier }: Judged, adjustments: 
     points,
     missing,
     proposed,
-    coefficients: proposes && points.length > 1 ? lineOf(now, keys) : null,
-    offsetServes: proposed === null || points.every((p) => Math.abs(off(p) + proposed) <= p.limit),
+    coefficients: proposes && points.length > 1 ? lineOf(now, points) : null,
+    offsetServes: proposed === null || points.every((p) => Math.abs(offNow(p) + proposed) <= p.limit),
     proved: spanOf(now.length > 0 ? now : found),
-    taken: plan.pools ? takenBy(plan, round, earlier, adjustments) : null,
+    taken: plan.pools && rounds > 0 ? takenBy(plan, used, earlier, adjustments) : null,
     telling: tellingOf(plan, found),
-    health:
-      procedureOf(plan.procedure).health?.(
-        found.map((r) => r.gathered),
-        plan,
-      ) ?? [],
+    health: health ? health(gatheredOf(found), plan) : [],
   };
 }
+
+const tooFew: Verdict = { kind: 'not-settled', why: 'too-few' };
+
+/** Readings that count, compared; those of which something is still to come are left out. */
+function comparedAll(readings: readonly CheckReading[], plan: CheckPlan): ComparedReading[] {
+  const { compare } = procedureOf(plan.procedure);
+  const used: ComparedReading[] = [];
+  for (const reading of readings) {
+    const gathered = reading.isExcluded ? null : gather(reading, plan);
+    const compared = gathered && compare(gathered, plan);
+    if (gathered && compared) used.push({ reading, gathered, compared });
+  }
+  return used;
+}
+
+/** As found for 0, else what was read to verify the adjustment of that number. */
+const roundOf = (used: readonly ComparedReading[], n: number): readonly ComparedReading[] =>
+  used.filter(({ reading: { phase, round } }) =>
+    n === 0 ? phase === 'as-found' : phase === 'verification' && round === n,
+  );
+
+const at = (all: readonly ComparedReading[], key: string | null): readonly ComparedReading[] =>
+  key === null ? all : all.filter(({ reading }) => reading.point === key);
+
+const missingOf = ({ points }: CheckPlan, now: readonly ComparedReading[]): readonly string[] =>
+  points.length === 0
+    ? none
+    : points.filter((p) => !now.some(({ reading }) => reading.point === p.key)).map((p) => p.name);
+
+const none: readonly string[] = [];
+
+/** Every point that was read; the one there is, for a procedure without points. */
+function judgePoints(
+  plan: CheckPlan,
+  used: readonly ComparedReading[],
+  rounds: number,
+  earlier: Repeatability | null,
+): readonly JudgedPoint[] {
+  const found = roundOf(used, 0);
+  const before = rounds > 1 ? roundOf(used, rounds - 1) : found;
+  const after = rounds > 0 ? roundOf(used, rounds) : [];
+  if (plan.points.length === 0) return [judgePoint(plan, null, found, earlier, { rounds, before, after })];
+  return plan.points.flatMap((point): JudgedPoint[] => {
+    const here = at(found, point.key);
+    if (here.length === 0) return [];
+    return [
+      judgePoint(plan, point, here, together(earlier, elsewhereOf(found, point.key)), {
+        rounds,
+        before: at(before, point.key),
+        after: at(after, point.key),
+      }),
+    ];
+  });
+}
+
+/** How far differences scattered at the other points of the same check. */
+function elsewhereOf(found: readonly ComparedReading[], key: string): Repeatability | null {
+  const others = found.filter(({ reading }) => reading.point !== key);
+  return pooledRepeatability(
+    [...groupBy(others, ({ reading }) => reading.point).values()].map(differencesOf),
+  );
+}
+
+const offNow = (p: JudgedPoint): number => p.asLeft ?? p.asFound;
+
+const gatheredOf = (read: readonly ComparedReading[]): Gathered[] => read.map((r) => r.gathered);
 
 const differencesOf = (readings: readonly ComparedReading[]): number[] =>
   readings.map((r) => r.compared.difference);
@@ -179,13 +215,14 @@ const differencesOf = (readings: readonly ComparedReading[]): number[] =>
 /** How many of the repeats say something of their own, at all points together. */
 function tellingOf(plan: CheckPlan, found: readonly ComparedReading[]): number {
   if (!plan.pools) return found.length;
-  const points = [...groupBy(found, (r) => r.point).values()];
+  if (plan.points.length === 0) return tellingAt(plan, found);
+  const points = [...groupBy(found, ({ reading }) => reading.point).values()];
   return points.reduce((sum, here) => sum + tellingAt(plan, here), 0);
 }
 
 const tellingAt = ({ sensorResponse }: CheckPlan, here: readonly ComparedReading[]): number =>
   repeatsThatTell(
-    here.map((r) => r.at),
+    here.map(({ reading }) => reading.at),
     sensorResponse,
   );
 
@@ -209,10 +246,7 @@ function judgePoint(
     referenceResolution: point ? 0 : plan.referenceResolution,
     earlier: elsewhere,
     telling: plan.pools ? tellingAt(plan, here) : here.length,
-    further: procedureOf(plan.procedure).further(
-      here.map((r) => r.gathered),
-      plan,
-    ),
+    further: procedureOf(plan.procedure).further(gatheredOf(here), plan),
   });
   const limit = limitOf(budget, plan.school);
   const asLeft = made.after.length > 0 ? mean(differencesOf(made.after)) : null;
@@ -230,7 +264,7 @@ function judgePoint(
       differences,
       needsRepeatability: plan.pools,
       decimals: plan.decimals,
-      settled: here.map((r) => atRest(r.settling)),
+      settled: here.map(({ reading }) => atRest(reading.settling)),
     }),
     asFound: budget.meanDifference,
     asLeft,
@@ -241,7 +275,7 @@ function judgePoint(
 
 const meanOrNull = (values: readonly number[]): number | null => (values.length > 0 ? mean(values) : null);
 
-const outness = (p: JudgedPoint): number => Math.abs(p.asLeft ?? p.asFound) / p.limit;
+const outness = (p: JudgedPoint): number => Math.abs(offNow(p)) / p.limit;
 
 /** What the points say together: nothing while one decides nothing; adjust where one of them has to be. */
 function verdictOf(points: readonly JudgedPoint[], decimals: number): Verdict {
@@ -260,17 +294,16 @@ function convergenceOf(points: readonly JudgedPoint[]): Convergence | null {
 }
 
 /** Gain and offset through the means of the points. */
-function lineOf(read: readonly ComparedReading[], keys: readonly (string | null)[]): Coefficients {
-  return lineThrough(
-    keys.map((key) => {
-      const here = read.filter((r) => r.point === key);
+const lineOf = (read: readonly ComparedReading[], points: readonly JudgedPoint[]): Coefficients =>
+  lineThrough(
+    points.map(({ key }) => {
+      const here = at(read, key);
       return {
         sensor: mean(here.map((r) => r.gathered.sensor)),
         reference: mean(here.map((r) => r.compared.reference)),
       };
     }),
   );
-}
 
 function spanOf(read: readonly ComparedReading[]): { low: number; high: number } {
   const values = read.map((r) => r.gathered.sensor);
@@ -280,7 +313,7 @@ function spanOf(read: readonly ComparedReading[]): { low: number; high: number }
 /** Whether the last adjustment was taken as it was given: by the readings before it and after it. */
 function takenBy(
   plan: CheckPlan,
-  round: (n: number) => readonly ComparedReading[],
+  used: readonly ComparedReading[],
   earlier: Repeatability | null,
   adjustments: readonly Made[],
 ): Taken | null {
@@ -289,8 +322,8 @@ function takenBy(
   if (!last || isHandWay(last.mode) || last.previous === null || last.resulting === null) return null;
   const rounds = adjustments.length;
   return judgeTaken(
-    differencesOf(round(rounds - 1)),
-    differencesOf(round(rounds)),
+    differencesOf(roundOf(used, rounds - 1)),
+    differencesOf(roundOf(used, rounds)),
     last.resulting - last.previous,
     earlier,
     10 ** -plan.decimals,

@@ -89,8 +89,12 @@ export function combine(contributions: readonly Contribution[]): Combined {
 export function coverageFactor(dof: number): number {
   if (!(dof >= 1)) throw new RangeError(`degrees of freedom ${dof} must be at least 1`);
   if (dof > 1000) return 2;
-  return Math.max(2, jstat.studentt.inv(0.975, Math.floor(dof)));
+  const whole = Math.floor(dof);
+  return (factors[whole] ??= Math.max(2, jstat.studentt.inv(0.975, whole)));
 }
+
+/** Student's t by its degrees, reckoned once each: whoever judges thousands of checks again asks for the same few. */
+const factors: number[] = [];
 
 /**
  * Eₙ = (x − X)/√(U_x² + U_X²), all in one unit; |Eₙ| ≤ 1 is satisfactory.
