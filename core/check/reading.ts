@@ -36,16 +36,16 @@ export function gather(
   { observations, point }: Pick<CheckReading, 'observations' | 'point'>,
   { points }: Pick<CheckPlan, 'points'>,
 ): Gathered | null {
-  const counted = observations.filter((o) => !o.isExcluded);
-  const sensor = counted.find((o) => o.role === 'sensor');
   const planned = point === null ? null : points.find((p) => p.key === point);
-  if (!sensor || planned === undefined) return null;
-  return {
-    point: planned,
-    sensor: sensor.value,
-    references: counted.filter((o) => o.role === 'reference').map((o) => o.value),
-    companions: Object.fromEntries(
-      counted.filter((o) => o.role !== 'sensor' && o.role !== 'reference').map((o) => [o.role, o.value]),
-    ),
-  };
+  if (planned === undefined) return null;
+  let sensor: number | null = null;
+  const references: number[] = [];
+  const companions: Record<string, number> = {};
+  for (const { role, value, isExcluded } of observations) {
+    if (isExcluded) continue;
+    if (role === 'sensor') sensor = value;
+    else if (role === 'reference') references.push(value);
+    else companions[role] = value;
+  }
+  return sensor === null ? null : { point: planned, sensor, references, companions };
 }

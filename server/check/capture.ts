@@ -5,7 +5,7 @@ import { settlingRule, type CheckPlan, type PlannedCompanion } from '@/core/chec
 import { gather, type CheckReading, type Observation } from '@/core/check/reading';
 import { judgeSettling, type Settling } from '@/core/check/settling';
 import type { TimedValue } from '@/core/check/timedValue';
-import { mean, standardDeviation } from '@/core/check/uncertainty';
+import { averageOver } from '@/core/check/window';
 import { procedureOf } from '@/core/procedure/procedures';
 import type { Companion, Compared } from '@/core/procedure/procedure';
 import { formatAge, formatDifference, formatValue } from '@/core/quantity/format';
@@ -325,10 +325,6 @@ function requirePossible(
     );
 }
 
-/** How much of its window has to have been watched for an average of it. */
-const watchedShare = 0.7;
-const fewestOfWindow = 4;
-
 /** The sensor over the window before it was read; what was watched carries corrections of the record already. */
 function averageOf(
   plan: CheckPlan,
@@ -336,24 +332,19 @@ function averageOf(
   watched: CaptureReading['watched'],
   now: Paired,
 ): { readonly value: number; readonly settling: Settling } {
-  const within = onALine(
+  const line = onALine(
     plan.quantity,
-    [...watched].filter((r) => r.t > now.t - window && r.t <= now.t + 1).sort((a, b) => a.t - b.t),
+    [...watched].sort((a, b) => a.t - b.t),
   );
-  const span = (within.at(-1)?.t ?? 0) - (within[0]?.t ?? 0);
-  if (within.length < fewestOfWindow || span < watchedShare * window)
-    throw badField(
-      'window-not-seen',
-      'watched',
-      within.length,
-      `Its average over ${window} s is not known: ${within.length} values over ${Math.round(span)} s were watched.`,
-      'Keep this page open over the whole window, or type the average that the system holds.',
-    );
-  const values = within.map((r) => r.value);
-  return {
-    value: mean(values),
-    settling: { state: 'averaged', window, n: within.length, scatter: standardDeviation(values) },
-  };
+  const held = averageOver(line, window, now.t);
+  if (held.settling.state === 'averaged') return held;
+  throw badField(
+    'window-not-seen',
+    'watched',
+    watched.length,
+    `Its average over ${window} s is not known: this page did not watch it for so long.`,
+    'Keep this page open over the whole window, or type the average that the system holds.',
+  );
 }
 
 function settlingOf(plan: CheckPlan, request: CaptureReading, now: TimedValue): Settling {

@@ -11,6 +11,7 @@ import type { CheckView } from '@/contract/views';
 import { onALine } from '@/core/check/comparison';
 import { settlingRule } from '@/core/check/plan';
 import { judgeSettling } from '@/core/check/settling';
+import { averageOver } from '@/core/check/window';
 import { procedureOf } from '@/core/procedure/procedures';
 import { formatValue } from '@/core/quantity/format';
 import { load, send } from '../shared/api';
@@ -52,10 +53,13 @@ export function CheckRun({ initial }: { initial: CheckView }) {
   };
   // When the sensor was placed, or the visit itself changed something round it; until then it hangs as it hung.
   const [placedAt, setPlacedAt] = useState<number | null>(null);
-  const settling = useMemo(
-    () => judgeSettling(onALine(c.plan.quantity, watched), settlingRule(c.plan, placedAt)),
-    [c, watched, placedAt],
-  );
+  const settling = useMemo(() => {
+    const line = onALine(c.plan.quantity, watched);
+    const { window } = procedureOf(c.plan.procedure);
+    return window === null
+      ? judgeSettling(line, settlingRule(c.plan, placedAt))
+      : averageOver(line, window, line.at(-1)?.t ?? 0).settling;
+  }, [c, watched, placedAt]);
   const found = c.readings.filter((r) => r.phase === 'as-found');
   const taken = found.filter((r) => !r.excludedReason).length;
   const wanted = c.plan.repeats * Math.max(1, c.plan.points.length);
