@@ -32,6 +32,8 @@ describe('append-only by privilege: what the application’s own role cannot do'
     'delete from reference_check',
     'delete from check_reading',
     'delete from observation',
+    'delete from instrument_finding',
+    'update instrument_finding set off_by = 1',
     'delete from device_action',
     'alter table reading add column x int',
     'create table mine (x int)',

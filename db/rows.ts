@@ -521,6 +521,20 @@ export interface MeterRow {
   addedAt: Date;
   retiredAt: Date | null;
 }
+/** A reference that was found off, or the line that takes that back. */
+export interface InstrumentFindingRow {
+  id: string;
+  instrumentId: string;
+  quantity: QuantityCode;
+  /** What it shows too much, base unit. */
+  offBy: number;
+  goodUntil: Date;
+  foundAt: Date;
+  why: string;
+  personId: string;
+  recordedAt: Date;
+  revokes: string | null;
+}
 export interface StandardRow {
   id: string;
   name: string;

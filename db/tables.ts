@@ -569,6 +569,22 @@ export function defineTables(s: Sequelize) {
         retiredAt: instant,
       },
     }),
+    instrumentFinding: defineTable<rows.InstrumentFindingRow>(s, {
+      name: 'instrument_finding',
+      key: ['id'],
+      columns: {
+        id,
+        instrumentId: id,
+        quantity: text,
+        offBy: number,
+        goodUntil: instant,
+        foundAt: instant,
+        why: text,
+        personId: id,
+        recordedAt: instant,
+        revokes: id,
+      },
+    }),
     standard: defineTable<rows.StandardRow>(s, {
       name: 'standard',
       key: ['id'],

@@ -5,7 +5,7 @@ import { playLaunches } from './historyLaunches';
 import { planFaults } from './historyPlans';
 import { hangSensors } from './historySensors';
 import { playBench, stockMeters } from './historyBench';
-import { playChecks, stockStandards } from './historyChecks';
+import { findOff, playChecks, stockStandards } from './historyChecks';
 import type { Play } from './historyPlay';
 import { keepHandheldList, playVisits } from './historyVisits';
 import { changeLines } from '@/server/administer/changeLines';
@@ -78,6 +78,7 @@ export async function playHistory(
     if (!st.unregistered && (!only || only.includes(st.code)))
       await liveStation(play, st, { ...portsOf(index, basePort), adapter: adapterPort(basePort) });
   await keepHandheldList(play);
+  await findOff(play);
   return play;
 }
 

@@ -9,6 +9,7 @@ import { closeCheck } from '@/server/check/close';
 import { observeLater } from '@/server/check/later';
 import { openCheck } from '@/server/check/open';
 import { newId } from '@/server/id';
+import { keepFinding } from '@/server/kit/foundOff';
 import { addStandard } from '@/server/kit/standards';
 import { loadStation } from '@/server/station/stationGraph';
 import { handheldDisplay } from '@/simulator/lab';
@@ -275,4 +276,18 @@ function madeWrong(sensor: SimSensor, key: string, truth?: SensorTruth): () => v
     if (before) truths[key] = before;
     else delete truths[key];
   };
+}
+
+/** The water meter's thermometer, compared in ice: off since it came back from its calibration. */
+export async function findOff(play: Play): Promise<void> {
+  const ctx = play.at(play.now - 9 * day);
+  const [meter] = await rows(play.db.instrument, { where: { serial: 'WQ-090' } });
+  await keepFinding(ctx, meter!.id, {
+    findingId: newId(),
+    quantity: 'waterTemperature',
+    by: 0.5,
+    goodUntil: new Date(play.now - 60 * day).toISOString(),
+    why: 'read 0.5 °C in melting ice, twice; its plug was loose in the case',
+    occurredAt: ctx.now().toISOString(),
+  });
 }

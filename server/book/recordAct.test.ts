@@ -29,6 +29,7 @@ test('nor a line in the audit trail, but what has no station: accounts, sites an
     'server/device/addProfile.ts',
     'server/handheld/handheldReadings.ts',
     'server/kit/circuits.ts',
+    'server/kit/foundOff.ts',
     'server/kit/kit.ts',
     'server/kit/meters.ts',
     'server/kit/standards.ts',

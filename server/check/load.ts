@@ -1,5 +1,5 @@
 import { Op, type Transaction } from 'sequelize';
-import { comparedOf } from '@/core/check/evaluate';
+import { comparedOf, type Judged } from '@/core/check/evaluate';
 import type { CheckPlan } from '@/core/check/plan';
 import type { CheckReading } from '@/core/check/reading';
 import { groupBy } from '@/core/groupBy';
@@ -134,6 +134,36 @@ export async function comparedReadings(
     }),
   );
 }
+
+/** Checks of a station as they are judged, with the adjustments that held; for whoever judges many of them again. */
+export async function loadJudged(
+  db: Database,
+  stationId: string,
+  checks: readonly CheckRow[],
+): Promise<
+  { readonly row: CheckRow; readonly judged: Judged; readonly adjustments: readonly AdjustmentRow[] }[]
+> {
+  const ids = checks.map((k) => k.id);
+  const [readings, adjustments, earlier] = await Promise.all([
+    readingsOf(db, stationId, ids),
+    rows(db.adjustment, {
+      where: { stationId, checkId: { [Op.in]: ids } },
+      order: [['round', 'ASC']],
+    }),
+    Promise.all(checks.map((k) => (k.plan.pools ? earlierChecks(db, k) : null))),
+  ]);
+  const readingsBy = groupBy(readings, (r) => r.row.checkId);
+  const adjustmentsBy = groupBy(adjustments, (a) => a.checkId);
+  return checks.map((row, i) => ({
+    row,
+    judged: { plan: row.plan, readings: readingsBy.get(row.id) ?? [], earlier: earlier[i]! },
+    adjustments: standing(adjustmentsBy.get(row.id) ?? []),
+  }));
+}
+
+/** Those that hold: taking back takes all of a check back. */
+export const standing = (all: readonly AdjustmentRow[]): readonly AdjustmentRow[] =>
+  all.some((a) => a.undoes !== null) ? [] : all;
 
 /** So many earlier checks say how far one difference scatters. */
 const mostEarlier = 10;

@@ -10,7 +10,7 @@ import { unknownActions } from '../device/deviceAction';
 import { waysFor } from './waysFor';
 import { adjustmentSum } from './deviceOffset';
 import { loggerNumber } from '../station/stationGraph';
-import { loadCheck, type LoadedReading } from './load';
+import { loadCheck, standing, type LoadedReading } from './load';
 import { instrumentView } from '../kit/kit';
 import type { CheckPlan } from '@/core/check/plan';
 
@@ -61,10 +61,6 @@ export async function checkView(
     closedAt: row.closedAt?.toISOString() ?? null,
   };
 }
-
-/** Those that hold: taking back takes all of a check back. */
-const standing = (all: readonly AdjustmentRow[]): readonly AdjustmentRow[] =>
-  all.some((a) => a.undoes !== null) ? [] : all;
 
 function readingView(r: LoadedReading, plan: CheckPlan): CheckReadingView {
   const compared = comparedOf(r, plan);

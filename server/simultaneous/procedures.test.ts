@@ -6,6 +6,7 @@ import { excludeObservation, observeLater } from '../check/later';
 import { closeCheck } from '../check/close';
 import type { Context } from '../context';
 import { newId } from '../id';
+import { keepFinding, takeFindingBack } from '../kit/foundOff';
 import { addStandard, retireStandard } from '../kit/standards';
 
 /** The same of standards, and of what comes later than the sensor. */
@@ -37,6 +38,29 @@ test('a standard put into the kit by six is there once; put away by six, once', 
   const [there] = await rows(bench.test_.db.standard, { where: { lot: '77' } });
   const away = (ctx: Context) => retireStandard(ctx, there!.id, { reason: 'spilt' });
   expect(told(await six(away))).toEqual({ done: 1, codes: ['retired-already'] });
+});
+
+test('an instrument found off by six keeps six findings; one of them taken back by six, once', async () => {
+  const instrumentId = await instrument(bench, 'bulkMoisture', 0.4);
+  const keep = (ctx: Context, n: number) =>
+    keepFinding(ctx, instrumentId, {
+      findingId: newId(),
+      quantity: 'bulkMoisture',
+      by: 0.5 + n,
+      goodUntil: iso(present - 1e9),
+      why: 'compared',
+      occurredAt: iso(),
+    });
+  const kept = await six(keep);
+  expect(told(kept)).toEqual({ done: 6, codes: [] });
+  const [first] = kept as PromiseFulfilledResult<{ id: string }>[];
+  const back = (ctx: Context) =>
+    takeFindingBack(ctx, instrumentId, first!.value.id, {
+      findingId: newId(),
+      why: 'a slip',
+      occurredAt: iso(),
+    });
+  expect(told(await six(back))).toEqual({ done: 1, codes: ['taken-back-already'] });
 });
 
 test('a test of a sample sent by six under one name is one; taken back by six, once; beside a close none is lost', async () => {

@@ -2,6 +2,7 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import Link from '@mui/material/Link';
 import MenuItem from '@mui/material/MenuItem';
 import Table from '@mui/material/Table';
 import TableBody from '@mui/material/TableBody';
@@ -94,7 +95,9 @@ export function Kit({ initial }: { initial: InstrumentView[] }) {
                     {n === 0 && (
                       <>
                         <TableCell rowSpan={i.quantities.length}>
-                          <b>{i.name}</b>
+                          <Link component={NextLink} href={`/kit/instruments/${i.id}`}>
+                            {i.name}
+                          </Link>
                           <Box sx={{ color: 'text.secondary' }}>{i.model}</Box>
                         </TableCell>
                         <TableCell rowSpan={i.quantities.length}>{i.serial}</TableCell>
@@ -144,7 +147,10 @@ const InstrumentBlocks = ({ instruments }: { instruments: readonly Instrument[] 
   <Box component="ul" sx={{ listStyle: 'none', p: 0, m: 0, display: { md: 'none' } }}>
     {instruments.map((i) => (
       <Box component="li" key={i.id} sx={{ py: 1.5, borderTop: 1, borderColor: 'divider' }}>
-        <b>{i.name}</b> {i.serial}{' '}
+        <Link component={NextLink} href={`/kit/instruments/${i.id}`}>
+          {i.name}
+        </Link>{' '}
+        {i.serial}{' '}
         <Box component="span" sx={{ color: 'text.secondary' }}>
           {i.model}
         </Box>

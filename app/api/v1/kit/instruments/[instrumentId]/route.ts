@@ -1,0 +1,6 @@
+import { read } from '@/app/api/respond';
+import { instrumentPage } from '@/server/kit/foundOff';
+
+export const GET = read('view', (ctx, _, { instrumentId }) =>
+  instrumentPage(ctx.db, instrumentId!, ctx.now()),
+);
