@@ -63,6 +63,7 @@ async function views(page: Page): Promise<[string, string][]> {
     ['Quick sums', '/kit/calculator'],
     ['Meters', '/kit/meters'],
     ['Standards', '/kit/standards'],
+    ['An instrument', `/kit/instruments/${await firstInstrument(page)}`],
     ['Circuits', '/kit/circuits'],
     ['Wiring plan', `/stations/${await stationId(page, 'HATCH-2')}/connect/plan`],
     ['Wiring sheet', `/stations/${await stationId(page, 'MOSS-3')}/connect/plan/sheet`],
@@ -70,6 +71,13 @@ async function views(page: Page): Promise<[string, string][]> {
     ['Catalogue', '/catalogue'],
   ];
 }
+
+/** The water meter, of which something was found. */
+const firstInstrument = (page: Page): Promise<string> =>
+  page.evaluate(async () => {
+    const kit = (await (await fetch('/api/v1/kit')).json()) as { id: string; serial: string }[];
+    return kit.find((i) => i.serial === 'WQ-090')!.id;
+  });
 
 /** The first sensor of a station that a meter judges. */
 const onBench = async (page: Page, code: string): Promise<string> =>

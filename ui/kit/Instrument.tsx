@@ -123,7 +123,7 @@ function Wonder({
           help="−0.4: it shows 0.4 too little"
           onChange={setBy}
         />
-        <DayField label="Last known good" value={goodUntil} onChange={setGoodUntil} />
+        <DayField large label="Last known good" value={goodUntil} onChange={setGoodUntil} />
       </Box>
       {by !== null && by !== 0 && goodUntil && (
         <Touched instrumentId={instrument.id} quantity={quantity} by={by} from={goodUntil} until={null} />

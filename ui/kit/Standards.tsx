@@ -246,13 +246,15 @@ function StandardForm({ onAdded }: { onAdded: () => void }) {
         <Controller
           control={form.control}
           name="openedOn"
-          render={({ field }) => <DayField label="Opened" value={field.value} onChange={field.onChange} />}
+          render={({ field }) => (
+            <DayField large label="Opened" value={field.value} onChange={field.onChange} />
+          )}
         />
         <Controller
           control={form.control}
           name="expiresOn"
           render={({ field }) => (
-            <DayField label="Good until" value={field.value} onChange={field.onChange} />
+            <DayField large label="Good until" value={field.value} onChange={field.onChange} />
           )}
         />
       </Box>

@@ -43,6 +43,7 @@ export function TouchedChecks({ touched }: { touched: readonly TouchedCheckView[
           component="table"
           aria-label="Checks it touches"
           sx={{
+            minWidth: 640,
             borderCollapse: 'collapse',
             '& td, & th': { pr: 2, py: 0.5, textAlign: 'left', verticalAlign: 'top' },
           }}
@@ -92,6 +93,6 @@ function toDo(t: TouchedCheckView): string {
     return `${formatDifference(t.adjustedBy, t.decimals)} ${t.unit} was written by a wrong reference: check it again, correct the record since then`;
   if (t.adjustedIn === 'record') return 'take its correction back beside the trace, and check it again';
   return t.after.verdict === 'adjust' || t.after.verdict === 'beyond-guard'
-    ? 'it was out of tolerance all the same: check it again'
+    ? 'it let a sensor pass that was out: check it again'
     : 'it was in tolerance: check it again before anybody trusts the verdict';
 }

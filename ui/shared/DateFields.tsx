@@ -49,12 +49,15 @@ export function DayField({
   value,
   error,
   helperText,
+  large = false,
   onChange,
 }: {
   label: string;
   value: string;
   error?: boolean;
   helperText?: string;
+  /** For gloves. */
+  large?: boolean;
   onChange: (day: string) => void;
 }) {
   const day = DateTime.fromISO(value, { zone: 'utc' });
@@ -65,7 +68,7 @@ export function DayField({
       timezone="UTC"
       format="yyyy-MM-dd"
       onChange={(at) => onChange(at?.isValid ? at.toFormat('yyyy-MM-dd') : '')}
-      slotProps={{ textField: { size: 'small', error, helperText } }}
+      slotProps={{ textField: { size: large ? 'medium' : 'small', error, helperText } }}
     />
   );
 }
