@@ -15,6 +15,7 @@ import type { CheckView, LiveView } from '@/contract/views';
 import type { TimedValue } from '@/core/check/timedValue';
 import { procedureOf } from '@/core/procedure/procedures';
 import { decimalsOf, formatValue } from '@/core/quantity/format';
+import type { QuantityCode } from '@/core/quantity/quantity';
 import { convertible, type Unit } from '@/core/quantity/unit';
 import { useDoFieldWrite } from '../outbox/useFieldWrite';
 import { newId, Refusal, send } from '../shared/api';
@@ -119,10 +120,10 @@ export function CaptureForm({ check, live, watched, placedAt, reached, label, on
       ...(how.confirmed && { confirmed: true }),
     });
   /** As many digits as the instrument's resolution carries. */
-  const shown = (v: number) =>
+  const shown = (v: number, quantity: QuantityCode = plan.quantity) =>
     formatValue(
       v,
-      decimalsOf(check.instrument?.quantities.find((q) => q.quantity === plan.quantity)?.resolution ?? 0.01),
+      decimalsOf(check.instrument?.quantities.find((q) => q.quantity === quantity)?.resolution ?? 0.01),
     );
   const mayUseLink =
     asksReference &&
@@ -164,8 +165,7 @@ export function CaptureForm({ check, live, watched, placedAt, reached, label, on
         >
           {label}: take {shown(linked!.value!)} {check.unit}
           {Object.entries(offLink).map(
-            ([key, read]) =>
-              ` at ${formatValue(read.value, procedure.companions[key]!.decimals - 1)} ${read.unit}`,
+            ([key, read]) => ` at ${shown(read.value, procedure.companions[key]!.quantity!)} ${read.unit}`,
           )}{' '}
           from the display
         </Button>

@@ -7,17 +7,16 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useMutation } from '@tanstack/react-query';
-import NextLink from 'next/link';
 import { useFieldArray, useForm, useWatch } from 'react-hook-form';
 import { useState } from 'react';
 import type { MeterView } from '@/contract/bench';
 import { meterFunctions, type MeterFunction, type MeterRange } from '@/core/circuit/meter';
 import { dialText } from '../bench/texts';
 import { newId, send } from '../shared/api';
-import { useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
 import { gloved, openForm } from '../shared/theme';
 import { useView } from '../shared/useView';
+import { KitHead } from './KitHead';
 
 const functionWords: Readonly<Record<MeterFunction, string>> = {
   ohms: 'Ω',
@@ -30,22 +29,9 @@ const functionWords: Readonly<Record<MeterFunction, string>> = {
 export function Meters({ initial }: { initial: MeterView[] }) {
   const { data, error, changed } = useView<MeterView[]>('/api/v1/kit/meters', initial);
   const [adding, setAdding] = useState(false);
-  const mayKeep = useMay('kit');
   return (
     <>
-      <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, flexWrap: 'wrap', mb: 2 }}>
-        <Typography variant="h1" sx={{ flexGrow: 1 }}>
-          Meters
-        </Typography>
-        <Button component={NextLink} href="/kit" sx={gloved}>
-          Back to the kit
-        </Button>
-        {mayKeep && (
-          <Button variant="contained" onClick={() => setAdding((a) => !a)} sx={gloved}>
-            {adding ? 'Close the form' : 'Add a meter'}
-          </Button>
-        )}
-      </Box>
+      <KitHead title="Meters" adds="a meter" isAdding={adding} onAdding={setAdding} />
       {adding && (
         <MeterForm
           onAdded={() => {

@@ -6,7 +6,6 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useMutation } from '@tanstack/react-query';
-import NextLink from 'next/link';
 import { useState } from 'react';
 import { Controller, useForm, useWatch } from 'react-hook-form';
 import type { StandardView } from '@/contract/standards';
@@ -23,6 +22,7 @@ import { ProblemNote } from '../shared/ProblemNote';
 import { StateMark } from '../shared/stateMark';
 import { gloved, openForm } from '../shared/theme';
 import { useView } from '../shared/useView';
+import { KitHead } from './KitHead';
 
 /** Buffers, solutions, gases: what their labels say, and until when. */
 export function Standards({ initial }: { initial: StandardView[] }) {
@@ -31,19 +31,7 @@ export function Standards({ initial }: { initial: StandardView[] }) {
   const mayKeep = useMay('kit');
   return (
     <>
-      <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, flexWrap: 'wrap', mb: 2 }}>
-        <Typography variant="h1" sx={{ flexGrow: 1 }}>
-          Standards
-        </Typography>
-        <Button component={NextLink} href="/kit" sx={gloved}>
-          Back to the kit
-        </Button>
-        {mayKeep && (
-          <Button variant="contained" onClick={() => setAdding((a) => !a)} sx={gloved}>
-            {adding ? 'Close the form' : 'Add a standard'}
-          </Button>
-        )}
-      </Box>
+      <KitHead title="Standards" adds="a standard" isAdding={adding} onAdding={setAdding} />
       {adding && (
         <StandardForm
           onAdded={() => {
