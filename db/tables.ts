@@ -570,7 +570,7 @@ export function defineTables(s: Sequelize) {
       },
     }),
     instrumentFinding: defineTable<rows.InstrumentFindingRow>(s, {
-      name: 'instrument_finding',
+      name: 'found_off',
       key: ['id'],
       columns: {
         id,

@@ -278,7 +278,7 @@ function madeWrong(sensor: SimSensor, key: string, truth?: SensorTruth): () => v
   };
 }
 
-/** The water meter's thermometer, compared in ice: off since it came back from its calibration. */
+/** The water meter's thermometer, compared in ice: off since its plug was loose. */
 export async function findOff(play: Play): Promise<void> {
   const ctx = play.at(play.now - 9 * day);
   const [meter] = await rows(play.db.instrument, { where: { serial: 'WQ-090' } });
@@ -286,7 +286,7 @@ export async function findOff(play: Play): Promise<void> {
     findingId: newId(),
     quantity: 'waterTemperature',
     by: 0.5,
-    goodUntil: new Date(play.now - 60 * day).toISOString(),
+    goodUntil: new Date(play.now - 34 * day).toISOString(),
     why: 'read 0.5 °C in melting ice, twice; its plug was loose in the case',
     occurredAt: ctx.now().toISOString(),
   });

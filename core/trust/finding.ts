@@ -81,6 +81,7 @@ export const findingKinds = {
   drifting: kind(48, 'reference', 'drifting'),
   'values-suspect': kind(46, 'record', 'suspect'),
   'check-open': kind(45, 'reference', 'check open'),
+  'reference-off': kind(58, 'reference', 'unchecked'),
   'part-changed': kind(59, 'reference', 'unchecked'),
   'never-checked': kind(44, 'reference', 'unchecked'),
   'check-overdue': kind(42, 'reference', 'overdue'),

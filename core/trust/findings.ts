@@ -145,7 +145,7 @@ function settingFindings(c: ChannelFacts): Finding[] {
 function referenceFindings(c: ChannelFacts): Finding[] {
   const q = quantityOf(c.quantity);
   const bring = [`${inSentence(q.code)} reference in date`];
-  const { last, found, openSince, every, part } = c.reference;
+  const { last, found, openSince, every, part, foundOff } = c.reference;
   const about = aboutChannel(c);
   const all: Finding[] = [];
   const d = Math.max(q.decimals, decimalsOf(0.1));
@@ -174,6 +174,19 @@ function referenceFindings(c: ChannelFacts): Finding[] {
         { bring },
       ),
     );
+  if (last && foundOff) {
+    const { unit, decimals } = quantityOf(foundOff.quantity);
+    all.push(
+      finding(
+        about,
+        'reference-off',
+        'displaced',
+        `last checked against ${foundOff.instrument}, found off by ${formatDifference(foundOff.by, decimals)} ${unit} since: with the truth that check says something else`,
+        'Check it again, with another reference',
+        { bring },
+      ),
+    );
+  }
   if (openSince !== null)
     all.push(
       finding(

@@ -42,6 +42,13 @@ const channelFacts = (id: string): fc.Arbitrary<ChannelFacts> =>
         }),
       ),
       openSince: maybe(past),
+      foundOff: maybe(
+        fc.record({
+          instrument: fc.constant('HX-771'),
+          quantity: fc.constant('airTemperature' as const),
+          by: fc.constantFrom(-0.4, 0.8),
+        }),
+      ),
       part: maybe(fc.record({ name: fc.constant('cap'), at: past })),
       every: fc.integer({ min: 1, max: 365 }),
     }),

@@ -106,6 +106,13 @@ export interface ReferenceFacts {
     readonly outcome: 'agree' | 'adjusted' | 'left-outside' | 'does-not-converge';
   } | null;
   readonly openSince: Milliseconds | null;
+  /** The reference of the last check was found off since, and with the truth that check says something else. */
+  readonly foundOff: {
+    readonly instrument: string;
+    readonly quantity: QuantityCode;
+    /** What it showed too much, base unit. */
+    readonly by: number;
+  } | null;
   /** A part that bears on it was replaced; null for never. */
   readonly part: { readonly name: string; readonly at: Milliseconds } | null;
   /** Days between checks. */

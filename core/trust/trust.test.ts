@@ -17,6 +17,7 @@ const channel: ChannelFacts = {
     found: [],
     last: { at: now - 20 * day, difference: 0.4, limit: 3, outcome: 'agree' },
     openSince: null,
+    foundOff: null,
     part: null,
     every: 180,
   },
@@ -153,6 +154,18 @@ describe('one cause changed, one stone and its reason change', () => {
       withLogger({ externals: [external({ someOn: false })] }),
       'activated-for-nothing',
       'settings',
+      'displaced',
+    ],
+    [
+      'its reference found off since, so that the check says something else',
+      withChannel({
+        reference: {
+          ...channel.reference,
+          foundOff: { instrument: 'Air handheld HX-771', quantity: 'airTemperature', by: 0.8 },
+        },
+      }),
+      'reference-off',
+      'reference',
       'displaced',
     ],
     [

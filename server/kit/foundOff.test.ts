@@ -15,6 +15,7 @@ import {
   wait,
 } from '@/test/onChecks';
 import { newId } from '../id';
+import { stationSheet } from '../station/stationSheet';
 import { instrumentPage, keepFinding, takeFindingBack, touchedChecks } from './foundOff';
 
 /** One instrument found off: the right list, the right changed verdicts, nothing rewritten. */
@@ -91,6 +92,38 @@ test('an adjustment that rested on it is named with what was written', async () 
   expect(t!.after.asLeft).toBeCloseTo(0.8, 1);
 });
 
+test('kept, it displaces the stone of whoever was last checked by it, until checked again or taken back', async () => {
+  const lastGood = now;
+  bench.logger.sensors[0]!.truths.airTemperature = { noise: 0.004 };
+  bench.logger.channels[0]!.offsets = [];
+  await checked(16);
+  const codes = async () =>
+    (await stationSheet(test_.db, bench.stationId, new Date(now))).findings.map((f) => f.code);
+  expect(await codes()).not.toContain('reference-off');
+  const keep = () =>
+    keepFinding(bench.at(wait(minute)), bench.instrumentId, {
+      findingId: newId(),
+      quantity: 'airTemperature',
+      by: 0.8,
+      goodUntil: iso(lastGood),
+      why: 'compared in ice',
+      occurredAt: iso(now),
+    });
+  const { id } = await keep();
+  expect(await codes()).toContain('reference-off');
+  await takeFindingBack(bench.at(wait(minute)), bench.instrumentId, id, {
+    findingId: newId(),
+    why: 'the ice was salty',
+    occurredAt: iso(now),
+  });
+  expect(await codes()).not.toContain('reference-off');
+  await keep();
+  expect(await codes()).toContain('reference-off');
+  wait(minute);
+  await checked(16);
+  expect(await codes()).not.toContain('reference-off');
+});
+
 test('kept with its reason, taken back by a line of its own; what cannot be is refused', async () => {
   const keep = (more: object = {}) =>
     keepFinding(bench.at(wait(minute)), bench.instrumentId, {
@@ -113,9 +146,12 @@ test('kept with its reason, taken back by a line of its own; what cannot be is r
   });
   const { id } = await keep();
   const page = () => instrumentPage(test_.db, bench.instrumentId, new Date(now));
-  expect((await page()).findings).toMatchObject([
-    { id, by: 0.8, why: 'compared in ice', isTakenBack: false },
-  ]);
+  expect((await page()).findings[0]).toMatchObject({
+    id,
+    by: 0.8,
+    why: 'compared in ice',
+    isTakenBack: false,
+  });
   const back = () =>
     takeFindingBack(bench.at(wait(minute)), bench.instrumentId, id, {
       findingId: newId(),
@@ -124,5 +160,5 @@ test('kept with its reason, taken back by a line of its own; what cannot be is r
     });
   await back();
   expect(await refusal(back())).toMatchObject({ code: 'taken-back-already' });
-  expect((await page()).findings).toMatchObject([{ id, isTakenBack: true }]);
+  expect((await page()).findings[0]).toMatchObject({ id, isTakenBack: true });
 });

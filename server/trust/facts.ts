@@ -13,6 +13,7 @@ import { loggerStanding } from '../device/loggerStanding';
 import { pinText } from '../device/profiles';
 import { toleranceOf, type ChannelNode, type StationGraph } from '../station/stationGraph';
 import { openFacts } from '../visit/open';
+import { foundOffs } from './foundOffs';
 import { twinDifferences } from './twinDifferences';
 
 /** How far back from its newest value a channel's gaps and flags are counted, d. */
@@ -77,6 +78,11 @@ export async function gatherFacts(db: Database, graph: StationGraph): Promise<Ga
   const bucketsOf = groupBy(buckets, (b) => b.key);
   const flagsOf = groupBy(flags, (f) => f.channelId);
   const checksOf = groupBy(checks, (k) => k.channelId);
+  const offs = await foundOffs(
+    db,
+    id,
+    [...checksOf.values()].flatMap((of) => decidedOf(of).at(-1)?.id ?? []),
+  );
   const facts: StationFacts = {
     stationId: id,
     open: left,
@@ -112,6 +118,7 @@ export async function gatherFacts(db: Database, graph: StationGraph): Promise<Ga
         flags: flagsOf.get(c.row.id) ?? [],
         checks: checksOf.get(c.row.id) ?? [],
         part: partOf(c, parts),
+        offs,
         twin: twins.get(c.row.id) ?? null,
         spacing: spacings.get(c.row.key) ?? hour,
       }),
@@ -144,6 +151,7 @@ function channelFacts(
     flags: readonly ActiveFlag[];
     checks: readonly CheckFact[];
     part: ReferenceFacts['part'];
+    offs: Awaited<ReturnType<typeof foundOffs>>;
     twin: RecordFacts['twin'];
     spacing: number;
   },
@@ -172,7 +180,7 @@ function channelFacts(
       stagedAt: c.staged && !c.staged.readBack ? c.staged.stagedAt.getTime() : null,
       readBackDiffers: c.differing !== null,
     },
-    reference: referenceFacts(c, known.checks, known.part),
+    reference: referenceFacts(c, known.checks, known.part, known.offs),
     record: {
       lastAt: last?.at ?? null,
       storageInterval: interval,
@@ -216,6 +224,7 @@ function gapFacts(c: ChannelNode, buckets: readonly HourBucket[], last: number, 
 }
 
 export interface CheckFact {
+  id: string;
   channelId: string;
   openedAt: Date;
   closedAt: Date | null;
@@ -231,7 +240,7 @@ export interface CheckFact {
 async function checkFacts(db: Database, stationId: string): Promise<CheckFact[]> {
   const found = await query<CheckFact>(
     db,
-    `select c.channel_id as "channelId", c.opened_at as "openedAt", c.closed_at as "closedAt",
+    `select c.id, c.channel_id as "channelId", c.opened_at as "openedAt", c.closed_at as "closedAt",
             c.outcome, c.closing_difference as "closingDifference", c.result, coalesce(c.instrument_id::text, c.plan->>'procedure', '') as reference,
             (c.plan->>'referenceTolerance')::float8 as "referenceTolerance",
             exists (select 1 from adjustment a where a.station_id = c.station_id and a.check_id = c.id) as adjusted
@@ -263,13 +272,18 @@ function partOf(c: ChannelNode, changes: ReadonlyMap<string, number>): Reference
     : null;
 }
 
+/** Those that decided something. */
+const decidedOf = (checks: readonly CheckFact[]): readonly CheckFact[] =>
+  checks.filter((k) => k.closedAt && k.outcome && k.outcome !== 'not-settled');
+
 /** A check that decided nothing changes nothing: neither what is known of the sensor nor when it is due. */
 function referenceFacts(
   c: ChannelNode,
   checks: readonly CheckFact[],
   part: ReferenceFacts['part'],
+  offs: Awaited<ReturnType<typeof foundOffs>>,
 ): ReferenceFacts {
-  const decided = checks.filter((k) => k.closedAt && k.outcome && k.outcome !== 'not-settled');
+  const decided = decidedOf(checks);
   const last = decided.at(-1);
   const open = checks.find((k) => !k.closedAt);
   const found: FoundDifference[] = [];
@@ -289,6 +303,7 @@ function referenceFacts(
     found: found.filter((f) => !part || f.at > part.at),
     part,
     openSince: open ? open.openedAt.getTime() : null,
+    foundOff: (last && offs.get(last.id)) ?? null,
     every: c.row.checkEveryDays,
     last:
       (last && {
