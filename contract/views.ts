@@ -1,6 +1,6 @@
 import type { ExchangeFault } from '@/core/bus/faultAdvice';
 import type { SerialSettings } from '@/core/bus/serial';
-import type { Budget, School } from '@/core/check/budget';
+import type { Budget } from '@/core/check/budget';
 import type { CheckPlan } from '@/core/check/plan';
 import type { Settling } from '@/core/check/settling';
 import type { Taken } from '@/core/check/taken';

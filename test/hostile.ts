@@ -177,6 +177,7 @@ export const hostileRoutes: readonly (readonly [
     ],
   ],
   ['GET', 'stations/{stationId}/checks/{checkId}'],
+  ['GET', 'stations/{stationId}/channels/{channelId}/checks'],
   ['GET', 'stations/{stationId}/checks/{checkId}/live'],
   ['POST', 'stations/{stationId}/checks/{checkId}/close', ['abandon', 'reason', 'occurredAt']],
   [

@@ -392,6 +392,13 @@ const table: RouteRow[] = [
   },
   { method: 'GET', path: `${S}/checks`, may: everyone, succeeds: true },
   {
+    method: 'GET',
+    path: `${S}/channels/[channelId]/checks`,
+    may: everyone,
+    succeeds: true,
+    params: () => ({ channelId: ids.temperature }),
+  },
+  {
     method: 'POST',
     path: `${S}/checks`,
     may: measuring,

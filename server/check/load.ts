@@ -140,6 +140,8 @@ export async function loadJudged(
   db: Database,
   stationId: string,
   checks: readonly CheckRow[],
+  /** Whether earlier repeats are wanted: they decide how wide agreement is. */
+  withEarlier = true,
 ): Promise<
   { readonly row: CheckRow; readonly judged: Judged; readonly adjustments: readonly AdjustmentRow[] }[]
 > {
@@ -150,7 +152,9 @@ export async function loadJudged(
       where: { stationId, checkId: { [Op.in]: ids } },
       order: [['round', 'ASC']],
     }),
-    Promise.all(checks.map((k) => (k.plan.pools ? earlierChecks(db, k) : null))),
+    Promise.all(
+      checks.map((k) => (withEarlier && k.plan.pools ? earlierChecks(db, k) : Promise.resolve(null))),
+    ),
   ]);
   const readingsBy = groupBy(readings, (r) => r.row.checkId);
   const adjustmentsBy = groupBy(adjustments, (a) => a.checkId);

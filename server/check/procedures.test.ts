@@ -1,5 +1,6 @@
 import { adjust } from './adjust';
 import { closeCheck } from './close';
+import { checkHistory } from './history';
 import { excludeObservation } from './later';
 import { retireStandard } from '../kit/standards';
 import { newId } from '../id';
@@ -185,6 +186,22 @@ describe('pH in buffers', () => {
     await end(check.stationId, check.checkId, true);
     restore();
   });
+});
+
+test('the checks of an electrode, one after the other: as found, as left, and how it wears', async () => {
+  const { stationId, channelId } = await checkBy(bench, 'HATCH-1', 'W5-0207', 'ph', 'side-by-side', {
+    instrumentId: await instrument(bench, 'ph', 0.03),
+  });
+  const history = await checkHistory(bench.test_.db, stationId, channelId);
+  expect(history.checks.map((c) => c.outcome)).toEqual(['agree', 'adjusted']);
+  expect(history.checks[1]!.asLeft).not.toBeNull();
+  expect(history.checks.map((c) => c.health.map((h) => h.isGood))).toEqual([
+    [true, true],
+    [false, true],
+  ]);
+  // One check since nothing, after an adjustment: no line through it.
+  expect(history.outlook).toBeNull();
+  expect(history.dueAt).not.toBeNull();
 });
 
 describe('oxygen in saturated air', () => {

@@ -4,7 +4,6 @@ import { comparedSum } from '@/core/check/comparison';
 import { comparedOf, evaluateCheck } from '@/core/check/evaluate';
 import { procedureOf } from '@/core/procedure/procedures';
 import { quantityOf } from '@/core/quantity/quantity';
-import type { AdjustmentRow } from '@/db/rows';
 import type { Database } from '@/db/database';
 import { unknownActions } from '../device/deviceAction';
 import { waysFor } from './waysFor';

@@ -1,4 +1,4 @@
-import { query, row, rows } from '@/db/database';
+import { query, row } from '@/db/database';
 import { defaultThresholds } from '@/core/quality/thresholds';
 import { counterOf, sixTimes, told } from '@/test/atOnce';
 import { bookTexts, day, present, type TestBench } from '@/test/bench';

@@ -26,6 +26,7 @@ import { gloved } from '../shared/theme';
 import { isAway } from '../taken/away';
 import { StationHead } from '../station/StationHead';
 import { AgainstInstrument, AgainstNature, AgainstStandards } from './Against';
+import { CheckHistory } from './CheckHistory';
 import { RecentChecks } from './RecentChecks';
 import { Steps } from './Steps';
 
@@ -237,6 +238,7 @@ export function CheckStart({ start, channelId }: { start: CheckStartView; channe
         </Box>
       )}
       {!mayMeasure && <Typography>You may look at checks; a technician makes them.</Typography>}
+      {channel && <CheckHistory key={channel.id} stationId={start.stationId} channelId={channel.id} />}
       <RecentChecks start={start} />
     </>
   );
