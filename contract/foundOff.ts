@@ -29,9 +29,8 @@ export interface TakeBackFinding {
   /** Of the line that takes it back. */
   findingId: string;
   why: string;
-  occurredAt: string;
 }
-export const takeBackFinding = shape<TakeBackFinding>({ findingId: id, why: must(words(3)), occurredAt });
+export const takeBackFinding = shape<TakeBackFinding>({ findingId: id, why: must(words(3)) });
 
 /** A check that the finding touches: what it said, and what it would have said. */
 export interface TouchedCheckView {

@@ -58,7 +58,7 @@ export const benchRoutes: readonly RouteRow[] = [
     path: 'v1/kit/instruments/[instrumentId]/findings/[findingId]/take-back',
     may: technicians,
     params: () => ({ instrumentId: newId(), findingId: newId() }),
-    body: () => ({ findingId: newId(), why: 'a slip', occurredAt: now() }),
+    body: () => ({ findingId: newId(), why: 'a slip' }),
   },
   { method: 'GET', path: 'v1/kit/standards', may: roles, succeeds: true },
   {

@@ -96,11 +96,7 @@ export const hostileRoutes: readonly (readonly [
     'kit/instruments/{instrumentId}/findings',
     ['findingId', 'quantity', 'by', 'goodUntil', 'why', 'occurredAt'],
   ],
-  [
-    'POST',
-    'kit/instruments/{instrumentId}/findings/{findingId}/take-back',
-    ['findingId', 'why', 'occurredAt'],
-  ],
+  ['POST', 'kit/instruments/{instrumentId}/findings/{findingId}/take-back', ['findingId', 'why']],
   ['GET POST', 'kit/circuits', ['circuitId', 'from', 'circuit', 'isAway']],
   ['GET POST', 'people', ['personId', 'name', 'initials', 'role']],
   ['PUT', 'people/{personId}', ['role', 'disabled']],

@@ -114,7 +114,6 @@ test('kept, it displaces the stone of whoever was last checked by it, until chec
   await takeFindingBack(bench.at(wait(minute)), bench.instrumentId, id, {
     findingId: newId(),
     why: 'the ice was salty',
-    occurredAt: iso(now),
   });
   expect(await codes()).not.toContain('reference-off');
   await keep();
@@ -156,7 +155,6 @@ test('kept with its reason, taken back by a line of its own; what cannot be is r
     takeFindingBack(bench.at(wait(minute)), bench.instrumentId, id, {
       findingId: newId(),
       why: 'the ice was salty',
-      occurredAt: iso(now),
     });
   await back();
   expect(await refusal(back())).toMatchObject({ code: 'taken-back-already' });

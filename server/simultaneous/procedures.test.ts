@@ -58,7 +58,6 @@ test('an instrument found off by six keeps six findings; one of them taken back 
     takeFindingBack(ctx, instrumentId, first!.value.id, {
       findingId: newId(),
       why: 'a slip',
-      occurredAt: iso(),
     });
   expect(told(await six(back))).toEqual({ done: 1, codes: ['taken-back-already'] });
 });

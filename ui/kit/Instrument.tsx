@@ -199,8 +199,7 @@ function Finding({
   const [why, setWhy] = useState('');
   const { name, unit, decimals } = quantityOf(f.quantity);
   const back = useMutation({
-    mutationFn: () =>
-      send('POST', `${path}/findings/${f.id}/take-back`, { findingId: newId(), why, occurredAt: nowText() }),
+    mutationFn: () => send('POST', `${path}/findings/${f.id}/take-back`, { findingId: newId(), why }),
     onSuccess: onChanged,
   });
   return (
