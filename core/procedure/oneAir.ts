@@ -4,7 +4,7 @@ import { mean } from '../check/uncertainty';
 import { frostPointOf } from '../moistAir/humidity';
 import { roundTo } from '../quantity/format';
 import type { Companion, Fact, Gathered, Procedure } from './procedure';
-import { referenceOf } from './sideBySide';
+import { referenceOf, sideBySide } from './sideBySide';
 
 const thermometer = (of: 'sensor' | 'reference', name: string): Companion => ({
   name,
@@ -19,14 +19,9 @@ const thermometer = (of: 'sensor' | 'reference', name: string): Companion => ({
 
 /** Humidity in one moving air, or brought to one temperature where it is not. See `compareHumidity`. */
 export const oneAir: Procedure = {
+  ...sideBySide,
   name: 'In one moving air',
   quantities: ['humidity'],
-  against: 'instrument',
-  points: () => [],
-  repeats: 3,
-  window: null,
-  isLate: false,
-  isTyped: false,
   companions: {
     sensorTemperature: thermometer('sensor', 'its temperature'),
     referenceTemperature: {

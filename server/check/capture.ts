@@ -17,7 +17,7 @@ import { personTime } from '../book/fieldBook';
 import { newId } from '../id';
 import { badField, inTheWay, notFound } from '../problem';
 import { recordCorrection, sensorNow, type SensorNow } from './live';
-import { loadCheck, loadOpenCheck, unsettledWrite, type LoadedCheck } from './load';
+import { loadCheck, loadOpenCheck, requireFree, type LoadedCheck } from './load';
 import { inBase, quantityInBase, requirePlausible } from './typedValue';
 import { recordAct } from '../book/recordAct';
 
@@ -375,12 +375,7 @@ export async function excludeReading(
         `This reading was excluded already: ${reading.row.excludedReason}.`,
         'Nothing needs to be done.',
       );
-    if ((reading.phase === 'as-found' && check.adjustments.length) || (await unsettledWrite(ctx, tx, check)))
-      throw inTheWay(
-        'already-adjusted',
-        'An adjustment was made, or is being made, from these readings.',
-        'They can no longer be changed.',
-      );
+    await requireFree(ctx, tx, check, reading);
     await ctx.db.checkReading.update(
       { excludedAt: ctx.now(), excludedReason: request.reason },
       { where: { stationId, id: readingId, excludedAt: null }, transaction: tx },

@@ -10,7 +10,7 @@ import { recordAct } from '../book/recordAct';
 import type { Context } from '../context';
 import { badField, inTheWay, notFound } from '../problem';
 import { atStation } from '../station/atStation';
-import { loadOpenCheck, unsettledWrite, type LoadedCheck, type LoadedReading } from './load';
+import { loadOpenCheck, requireFree, type LoadedCheck, type LoadedReading } from './load';
 import { inBase, quantityInBase, requirePlausible } from './typedValue';
 
 /** What comes after the sensor was read: tests of a sample, masses from the oven. The check waits for them. */
@@ -153,12 +153,7 @@ async function openReading(
       'This check reads sensor and reference together.',
       'Capture them together, once more.',
     );
-  if (reading.round < check.adjustments.length || (await unsettledWrite(ctx, tx, check)))
-    throw inTheWay(
-      'already-adjusted',
-      'An adjustment was made, or is being made, from these readings.',
-      'They can no longer be changed.',
-    );
+  await requireFree(ctx, tx, check, reading);
   return { check, reading };
 }
 

@@ -238,3 +238,18 @@ export async function unsettledWrite(ctx: Context, tx: Transaction, check: Loade
   );
   return open.length > 0;
 }
+
+/** Refuses to change a reading that an adjustment rests on, made or under way. */
+export async function requireFree(
+  ctx: Context,
+  tx: Transaction,
+  check: LoadedCheck,
+  { round }: Pick<CheckReading, 'round'>,
+): Promise<void> {
+  if (round >= check.adjustments.length && !(await unsettledWrite(ctx, tx, check))) return;
+  throw inTheWay(
+    'already-adjusted',
+    'An adjustment was made, or is being made, from these readings.',
+    'They can no longer be changed.',
+  );
+}
