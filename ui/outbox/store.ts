@@ -1,4 +1,5 @@
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
+import { broughtUp } from './broughtUp';
 import type { NewQueued, OutboxStore, Queued } from './queued';
 
 interface Held extends DBSchema {
@@ -24,7 +25,7 @@ export function storeOn(db: IDBPDatabase<Held>): OutboxStore {
       await tx.done;
       return { ...item, seq };
     },
-    all: async () => (await db.getAll('write')) as Queued[],
+    all: async () => ((await db.getAll('write')) as Queued[]).map(broughtUp),
     async put(item) {
       const tx = db.transaction('write', 'readwrite', { durability: 'strict' });
       // Somebody may have settled it meanwhile in another page.
