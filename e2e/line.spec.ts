@@ -77,6 +77,8 @@ test('set to another protocol, with another ID: found in its service window, put
   await page.getByRole('button', { name: 'Ask', exact: true }).click();
   await expect(page.getByText('illegal data address (code 2)')).toBeVisible();
   await page.getByRole('region', { name: 'Scan' }).getByLabel('To ID').fill('6');
+  // As long as a busy machine may take to answer.
+  await page.getByRole('region', { name: 'Scan' }).getByLabel('Listen for, ms').fill('1500');
   await press(/^Scan, about/);
   await expect(page.getByText('Done: IDs 1 to 6: ID 1 answers, ID 2 answers')).toBeVisible();
   const change = page.getByRole('region', { name: 'Change an ID' });
