@@ -22,6 +22,19 @@ const config = [
     },
   },
   {
+    files: ['app/**/*.tsx', 'ui/**/*.tsx'],
+    ignores: ['ui/shared/PageLink.tsx'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          name: 'next/link',
+          message: 'Take ui/shared/PageLink: it asks for a page only when it is pointed at.',
+        },
+      ],
+    },
+  },
+  {
     files: ['**/*.{ts,tsx}'],
     languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
     rules: {

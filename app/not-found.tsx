@@ -1,6 +1,6 @@
 import Box from '@mui/material/Box';
 import Typography from '@mui/material/Typography';
-import NextLink from 'next/link';
+import PageLink from '@/ui/shared/PageLink';
 
 export default function NotFound() {
   return (
@@ -9,7 +9,7 @@ export default function NotFound() {
       <Typography sx={{ my: 2 }}>
         The station, check or channel may have another address now. Nothing is lost.
       </Typography>
-      <NextLink href="/">Back to the Round</NextLink>
+      <PageLink href="/">Back to the Round</PageLink>
     </Box>
   );
 }

@@ -1,7 +1,7 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import { gloved } from '../shared/theme';
 import { EntryFrame } from './EntryFrame';
 
@@ -9,7 +9,7 @@ import { EntryFrame } from './EntryFrame';
 export function EntryDone({ title, says }: { title: string; says: string }) {
   return (
     <EntryFrame title={title} says={says} onSubmit={(e) => e.preventDefault()}>
-      <Button component={NextLink} href="/sign-in" variant="contained" sx={gloved}>
+      <Button component={PageLink} href="/sign-in" variant="contained" sx={gloved}>
         Sign in
       </Button>
     </EntryFrame>

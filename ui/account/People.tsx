@@ -7,7 +7,7 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useMutation, useQuery } from '@tanstack/react-query';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import { useRef, useState, type FormEvent } from 'react';
 import type { PersonRowView } from '@/contract/accountViews';
 import { roles, type Role } from '@/contract/permission';
@@ -48,7 +48,7 @@ export function People({ initial, practice }: { initial: PersonRowView[]; practi
           <>
             {' '}
             ·{' '}
-            <Link component={NextLink} href="/practice">
+            <Link component={PageLink} href="/practice">
               Practice: make something go wrong on the stand
             </Link>
           </>

@@ -4,7 +4,7 @@ import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
 import { useMutation, useQuery } from '@tanstack/react-query';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import { useSyncExternalStore, type FormEvent } from 'react';
 import { send } from '../shared/api';
 import { ProblemNote } from '../shared/ProblemNote';
@@ -68,7 +68,7 @@ export function SetPassword() {
           </Button>
         </>
       )}
-      <Link component={NextLink} href="/sign-in">
+      <Link component={PageLink} href="/sign-in">
         Go to the sign-in page
       </Link>
     </EntryFrame>

@@ -3,7 +3,7 @@
 import Box from '@mui/material/Box';
 import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import { Stop } from '../round/Round';
 import { Age } from '../shared/Age';
 import { useTaken } from '../taken/taken';
@@ -31,11 +31,11 @@ export function HeldStops({ heading = 'h1' }: { heading?: 'h1' | 'h2' }) {
             <Typography variant="caption" component="p" sx={{ m: 0 }}>
               Taken along <Age at={takenAt} />
               {' · '}
-              <Link component={NextLink} href={`/stations/${stop.stationId}/visit`}>
+              <Link component={PageLink} href={`/stations/${stop.stationId}/visit`}>
                 Visit
               </Link>
               {' · '}
-              <Link component={NextLink} href={`/stations/${stop.stationId}/connect/plan`}>
+              <Link component={PageLink} href={`/stations/${stop.stationId}/connect/plan`}>
                 Wiring and photographs
               </Link>
             </Typography>

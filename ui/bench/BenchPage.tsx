@@ -3,7 +3,7 @@
 import Box from '@mui/material/Box';
 import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import type { BenchSensorView, BenchView } from '@/contract/bench';
 import { connectionText } from '@/core/device/connection';
 import { useUnsent } from '../outbox/outbox';
@@ -40,7 +40,7 @@ export function BenchPage({ initial }: { initial: BenchView }) {
         </Typography>
       )}
       <Typography sx={{ mb: 2 }}>
-        <Link component={NextLink} href="/exercises">
+        <Link component={PageLink} href="/exercises">
           Exercises in a virtual cabinet
         </Link>
       </Typography>
@@ -60,7 +60,7 @@ function Sensor({ stationId, sensor, zone }: { stationId: string; sensor: BenchS
       <Box sx={{ display: 'flex', gap: 2, flexWrap: 'wrap', alignItems: 'center' }}>
         <Box sx={{ flexGrow: 1, minWidth: 0 }}>
           <Typography variant="h2">
-            <Link component={NextLink} href={at} color="inherit">
+            <Link component={PageLink} href={at} color="inherit">
               {sensor.profile.name} {sensor.serial}
             </Link>{' '}
             · {sensor.zone}

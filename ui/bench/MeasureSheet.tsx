@@ -3,7 +3,7 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import type { BenchSensorView, BenchView, MeterView } from '@/contract/bench';
 import { leadsOff } from '@/core/circuit/rig';
 import { planBench } from '@/core/circuit/steps';
@@ -59,7 +59,7 @@ export function MeasureSheet({
         <Button variant="contained" onClick={() => window.print()}>
           Print
         </Button>
-        <Button component={NextLink} href={back}>
+        <Button component={PageLink} href={back}>
           Back to the bench
         </Button>
       </Box>

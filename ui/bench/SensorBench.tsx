@@ -7,7 +7,7 @@ import Checkbox from '@mui/material/Checkbox';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import { useMemo, useState } from 'react';
 import type { BenchSensorView, BenchView, MeterView } from '@/contract/bench';
 import { isDead, isSame, lastOfEach, measuredOf } from '@/core/circuit/session';
@@ -51,7 +51,7 @@ export function SensorBench({ initial, installationId }: { initial: BenchView; i
       ) : (
         <Typography>
           Nothing that a meter judges hangs there any more.{' '}
-          <NextLink href={`/stations/${view.stationId}/bench`}>All of this station</NextLink>
+          <PageLink href={`/stations/${view.stationId}/bench`}>All of this station</PageLink>
         </Typography>
       )}
     </>
@@ -224,7 +224,7 @@ function OnBench({
                       </Button>
                     )}
                     <Button
-                      component={NextLink}
+                      component={PageLink}
                       sx={gloved}
                       href={`/stations/${stationId}/bench/${sensor.installationId}/sheet?meter=${meterId}${atSensor ? '&sensor=1' : ''}`}
                     >
@@ -232,7 +232,7 @@ function OnBench({
                     </Button>
                     {!isContact && (
                       <Button
-                        component={NextLink}
+                        component={PageLink}
                         sx={gloved}
                         href={`/stations/${stationId}/bench/${sensor.installationId}/table`}
                       >
@@ -277,7 +277,7 @@ function OnBench({
 const WithMeter = ({ meter }: { meter: MeterView | null }) =>
   meter ? null : (
     <Typography>
-      No meter in the kit yet. <NextLink href="/kit/meters">Add one</NextLink>, with what each position of its
+      No meter in the kit yet. <PageLink href="/kit/meters">Add one</PageLink>, with what each position of its
       dial shows.
     </Typography>
   );

@@ -4,7 +4,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import { useState } from 'react';
 import type { BenchSensorView, BenchView } from '@/contract/bench';
 import { refuseTable, signalTable, signalTableCsv, valueOf } from '@/core/device/signalTable';
@@ -79,7 +79,7 @@ export function TableSheet({ view, sensor }: { view: BenchView; sensor: BenchSen
           CSV
         </Button>
         <Button
-          component={NextLink}
+          component={PageLink}
           href={`/stations/${view.stationId}/bench/${sensor.installationId}`}
           sx={{ minHeight: 52 }}
         >

@@ -5,7 +5,7 @@ import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import { useState } from 'react';
 import { formulas, type Formula } from '@/core/device/formulas';
 import { otherFormulas, type OtherFormula } from '@/core/device/otherFormulas';
@@ -50,7 +50,7 @@ export function Calculator() {
         <Typography variant="h1" sx={{ flexGrow: 1 }}>
           Quick sums
         </Typography>
-        <Button component={NextLink} href="/kit" sx={gloved}>
+        <Button component={PageLink} href="/kit" sx={gloved}>
           Back to the kit
         </Button>
       </Box>

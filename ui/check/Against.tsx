@@ -7,7 +7,7 @@ import Link from '@mui/material/Link';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import type { StandardView } from '@/contract/standards';
 import type { CheckStartView, InstrumentView } from '@/contract/views';
 import { accuracyRatioText } from '@/core/check/budget';
@@ -98,7 +98,7 @@ export function AgainstStandards({
       {standards.length === 0 && (
         <Typography>
           The Kit has no standard of {name.toLowerCase()}.{' '}
-          <Link component={NextLink} href="/kit">
+          <Link component={PageLink} href="/kit">
             Add one by its label
           </Link>
           {usual.length > 0 && `; usual are ${usual.map((p) => p.name).join(', ')}`}.

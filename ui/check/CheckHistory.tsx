@@ -4,7 +4,7 @@ import Box from '@mui/material/Box';
 import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
 import { useQuery } from '@tanstack/react-query';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import {
   CartesianGrid,
   ComposedChart,
@@ -64,7 +64,7 @@ export function CheckHistory({ stationId, channelId }: { stationId: string; chan
       <Box component="ul" sx={{ m: 0, pl: 0, listStyle: 'none' }}>
         {[...checks].reverse().map((c) => (
           <Box component="li" key={c.checkId} sx={{ py: 0.25 }}>
-            <Link component={NextLink} href={`/stations/${stationId}/check/${c.checkId}`}>
+            <Link component={PageLink} href={`/stations/${stationId}/check/${c.checkId}`}>
               {c.at.slice(0, 10)}
             </Link>{' '}
             as found {formatDifference(c.asFound, decimals + 1)}

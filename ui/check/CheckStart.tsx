@@ -10,7 +10,7 @@ import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
 import { useMutation } from '@tanstack/react-query';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { OpenCheck } from '@/contract/requests';
@@ -127,7 +127,7 @@ export function CheckStart({ start, channelId }: { start: CheckStartView; channe
           {channel.openCheckId && (
             <Typography>
               A check of this channel is open.{' '}
-              <Link component={NextLink} href={`/stations/${start.stationId}/check/${channel.openCheckId}`}>
+              <Link component={PageLink} href={`/stations/${start.stationId}/check/${channel.openCheckId}`}>
                 Go on with it
               </Link>
               .

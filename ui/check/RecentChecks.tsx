@@ -1,7 +1,7 @@
 import Box from '@mui/material/Box';
 import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import type { CheckStartView } from '@/contract/views';
 import { formatDifference } from '@/core/quantity/format';
 import { timeText } from '../shared/time';
@@ -22,7 +22,7 @@ export function RecentChecks({ start }: { start: CheckStartView }) {
           sx={{ display: 'flex', gap: 2, flexWrap: 'wrap', py: 0.75, borderTop: 1, borderColor: 'divider' }}
         >
           <Box sx={{ color: 'text.secondary', minWidth: 190 }}>{timeText(r.openedAt, zone)}</Box>
-          <Link component={NextLink} href={`/stations/${start.stationId}/check/${r.id}`}>
+          <Link component={PageLink} href={`/stations/${start.stationId}/check/${r.id}`}>
             {r.channelName}
           </Link>
           <Box>

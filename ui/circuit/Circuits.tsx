@@ -9,7 +9,7 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useMutation } from '@tanstack/react-query';
 import equal from 'fast-deep-equal';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import { useMemo, useState } from 'react';
 import { circuitOf, type CircuitsView, type OwnCircuitView } from '@/contract/bench';
 import { nodesOf, readOwn } from '@/core/circuit/own';
@@ -106,7 +106,7 @@ export function Circuits({ initial }: { initial: CircuitsView }) {
             </MenuItem>
           ))}
         </TextField>
-        <Button component={NextLink} href="/kit" sx={gloved}>
+        <Button component={PageLink} href="/kit" sx={gloved}>
           Back to the kit
         </Button>
       </Box>

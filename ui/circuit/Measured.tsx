@@ -5,7 +5,7 @@ import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import { useDeferredValue, useMemo, useState } from 'react';
 import type { MeterView } from '@/contract/bench';
 import type { MeterRange } from '@/core/circuit/meter';
@@ -122,7 +122,7 @@ export function Measured({
           </>
         ) : (
           <Typography>
-            No meter in the kit yet. <NextLink href="/kit/meters">Add one</NextLink>, with what each position
+            No meter in the kit yet. <PageLink href="/kit/meters">Add one</PageLink>, with what each position
             of its dial states.
           </Typography>
         )}

@@ -2,7 +2,7 @@
 
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import { useState } from 'react';
 import type { ConnectView } from '@/contract/views';
 import { useMay } from '../shared/person';
@@ -29,17 +29,17 @@ export function Connect({ initial }: { initial: ConnectView }) {
   return (
     <>
       <StationHead stationId={data.stationId} code={data.code} name={data.name}>
-        <Button component={NextLink} href={`/stations/${data.stationId}/connect/plan`} sx={gloved}>
+        <Button component={PageLink} href={`/stations/${data.stationId}/connect/plan`} sx={gloved}>
           Wiring plan
         </Button>
         {(data.ports.length > 0 ||
           data.installations.some((i) => i.kind === 'sdi-12' || i.kind === 'daisy-chain')) && (
-          <Button component={NextLink} href={`/stations/${data.stationId}/connect/line`} sx={gloved}>
+          <Button component={PageLink} href={`/stations/${data.stationId}/connect/line`} sx={gloved}>
             Talk on the line
           </Button>
         )}
         {data.launched && (
-          <Button component={NextLink} href={`/stations/${data.stationId}/connect/deploy`} sx={gloved}>
+          <Button component={PageLink} href={`/stations/${data.stationId}/connect/deploy`} sx={gloved}>
             Launch and read out
           </Button>
         )}

@@ -4,7 +4,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useMutation } from '@tanstack/react-query';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import type { BeginLiveTest } from '@/contract/requests';
 import type { OperationView } from '@/contract/views';
 import { newId, send } from '../shared/api';
@@ -37,7 +37,7 @@ export function LiveTest({ stationId, channelId }: { stationId: string; channelI
           {operation.ended === 'done' ? '' : `${endWord[operation.ended]}: `}
           {operation.message}.{' '}
           <Box
-            component={NextLink}
+            component={PageLink}
             href={`/stations/${stationId}/check?channel=${channelId}`}
             sx={{ color: 'inherit', whiteSpace: 'nowrap' }}
           >

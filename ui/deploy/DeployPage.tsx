@@ -3,7 +3,7 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import { useState } from 'react';
 import type { DeployView } from '@/contract/deployViews';
 import { useMay } from '../shared/person';
@@ -45,7 +45,7 @@ export function DeployPage({ initial }: { initial: DeployView }) {
         <Typography>
           The logger of this station is not one that is launched: it records from when its{' '}
           <Box
-            component={NextLink}
+            component={PageLink}
             href={`/stations/${data.stationId}/connect#settings`}
             sx={{ color: 'inherit' }}
           >

@@ -7,7 +7,7 @@ import Radio from '@mui/material/Radio';
 import RadioGroup from '@mui/material/RadioGroup';
 import Typography from '@mui/material/Typography';
 import { useMutation } from '@tanstack/react-query';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import { useEffect, useState } from 'react';
 import type { ConsoleView } from '@/contract/busViews';
 import { serialText, type SerialSettings } from '@/core/bus/serial';
@@ -72,7 +72,7 @@ export function DirectLine({ initial }: { initial: ConsoleView }) {
           </Typography>
           <Typography>
             <Box
-              component={NextLink}
+              component={PageLink}
               href={`/stations/${data.stationId}/connect/line`}
               sx={{ color: 'inherit' }}
             >

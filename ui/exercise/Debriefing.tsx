@@ -3,7 +3,7 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import type { Debrief } from '@/core/circuit/exercise';
 import type { Rig } from '@/core/circuit/rig';
 import { nominalOf } from '@/core/circuit/verdict';
@@ -53,11 +53,11 @@ export function Debriefing({
       </Typography>
       <Box sx={{ display: 'flex', gap: 1 }}>
         {next !== null && (
-          <Button component={NextLink} href={`/exercises?n=${next}`} variant="contained" sx={gloved}>
+          <Button component={PageLink} href={`/exercises?n=${next}`} variant="contained" sx={gloved}>
             Next exercise
           </Button>
         )}
-        <Button component={NextLink} href="/exercises" sx={gloved}>
+        <Button component={PageLink} href="/exercises" sx={gloved}>
           All exercises
         </Button>
       </Box>

@@ -3,7 +3,7 @@
 import Box from '@mui/material/Box';
 import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import type { ExerciseView } from '@/contract/bench';
 import { VirtualCabinet } from './VirtualCabinet';
 
@@ -26,7 +26,7 @@ export function Exercises({ all, asked }: { all: readonly ExerciseView[]; asked:
             .map(({ exercise: e, profile }) => (
               <Box key={e.number} sx={{ borderTop: 1, borderColor: 'divider', py: 1 }}>
                 <Link
-                  component={NextLink}
+                  component={PageLink}
                   href={`/exercises?n=${e.number}`}
                   sx={{ fontWeight: 600, display: 'inline-block', minHeight: 32 }}
                 >

@@ -5,7 +5,7 @@ import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import { useMemo, useState } from 'react';
 import type { ExerciseView } from '@/contract/bench';
 import { pointText } from '@/core/circuit/circuit';
@@ -101,7 +101,7 @@ export function VirtualCabinet({ view, last }: { view: ExerciseView; last: numbe
         <Typography variant="h1" sx={{ flexGrow: 1 }}>
           {exercise.number} {exercise.title}
         </Typography>
-        <Button component={NextLink} href="/exercises" sx={gloved}>
+        <Button component={PageLink} href="/exercises" sx={gloved}>
           All exercises
         </Button>
       </Box>

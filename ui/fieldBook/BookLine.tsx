@@ -2,7 +2,7 @@
 
 import Box from '@mui/material/Box';
 import Link from '@mui/material/Link';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import type { FieldBookLineView } from '@/contract/views';
 import { worthTelling } from '@/core/clock/deviceClock';
 import { formatAge } from '@/core/quantity/format';
@@ -52,7 +52,7 @@ export function BookLine({
           {page && (
             <>
               {' · '}
-              <Link component={NextLink} href={`/stations/${line.stationId}/visits/${page}`} color="inherit">
+              <Link component={PageLink} href={`/stations/${line.stationId}/visits/${page}`} color="inherit">
                 page
               </Link>
             </>

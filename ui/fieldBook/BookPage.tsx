@@ -4,7 +4,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useMutation } from '@tanstack/react-query';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import { useState } from 'react';
 import type { FieldBookPage } from '@/contract/fieldBookPage';
 import { occasions, occasionWords } from '@/contract/photographs';
@@ -42,10 +42,10 @@ export function BookPage({ initial }: { initial: FieldBookPage }) {
         <Button sx={gloved} href={`${path}/page.json`}>
           JSON
         </Button>
-        <Button sx={gloved} component={NextLink} href={`/stations/${p.stationId}/hand-over`}>
+        <Button sx={gloved} component={PageLink} href={`/stations/${p.stationId}/hand-over`}>
           Hand-over
         </Button>
-        <Button sx={gloved} component={NextLink} href={`/field-book?station=${p.stationId}`}>
+        <Button sx={gloved} component={PageLink} href={`/field-book?station=${p.stationId}`}>
           Back to the field book
         </Button>
       </Box>

@@ -5,7 +5,7 @@ import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
 import { keepPreviousData, useInfiniteQuery } from '@tanstack/react-query';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { bookFilters, type BookChoices, type BookFilter } from '@/contract/fieldBookPage';
@@ -74,10 +74,10 @@ export function FieldBook({
         </Typography>
         {stationId && (
           <>
-            <Button component={NextLink} sx={gloved} href={`/stations/${stationId}/visit`}>
+            <Button component={PageLink} sx={gloved} href={`/stations/${stationId}/visit`}>
               Visit
             </Button>
-            <Button component={NextLink} sx={gloved} href={`/stations/${stationId}/hand-over`}>
+            <Button component={PageLink} sx={gloved} href={`/stations/${stationId}/hand-over`}>
               Hand-over
             </Button>
           </>
@@ -87,7 +87,7 @@ export function FieldBook({
       {mayNote && <NoteForm stations={stations} stationId={stationId} onAdded={() => void refetch()} />}
       {choices !== null && choices.unassigned > 0 && (
         <Typography sx={{ mt: 1 }}>
-          <Link component={NextLink} href="/kit/readings">
+          <Link component={PageLink} href="/kit/readings">
             {choices.unassigned} {choices.unassigned === 1 ? 'reading' : 'readings'} of handhelds
           </Link>{' '}
           {choices.unassigned === 1 ? 'waits' : 'wait'} for a site.

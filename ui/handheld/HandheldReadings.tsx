@@ -9,7 +9,7 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useMutation } from '@tanstack/react-query';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import { useState } from 'react';
 import {
   mostAssigned,
@@ -238,7 +238,7 @@ function Assigned({
     >
       <Box sx={{ flexGrow: 1 }}>
         <time dateTime={r.at}>{timeText(r.at)}</time> · {says(r)} ·{' '}
-        <Link component={NextLink} href={`/field-book?station=${stationId}`}>
+        <Link component={PageLink} href={`/field-book?station=${stationId}`}>
           {code}
         </Link>
         {channel && `, beside ${channel}`}

@@ -6,7 +6,7 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useMutation, useQuery } from '@tanstack/react-query';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import { useState } from 'react';
 import type { FindingOfInstrument, InstrumentPage, TouchedCheckView } from '@/contract/foundOff';
 import { formatDifference } from '@/core/quantity/format';
@@ -34,7 +34,7 @@ export function Instrument({ initial }: { initial: InstrumentPage }) {
         <Typography variant="h1" sx={{ flexGrow: 1 }}>
           {instrument.name} {instrument.serial}
         </Typography>
-        <Button component={NextLink} href="/kit" sx={gloved}>
+        <Button component={PageLink} href="/kit" sx={gloved}>
           Back to the kit
         </Button>
       </Box>

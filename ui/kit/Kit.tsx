@@ -12,7 +12,7 @@ import TableRow from '@mui/material/TableRow';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useMutation, useQuery } from '@tanstack/react-query';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import { Controller, useForm } from 'react-hook-form';
 import { useState } from 'react';
 import type { InstrumentView } from '@/contract/views';
@@ -40,19 +40,19 @@ export function Kit({ initial }: { initial: InstrumentView[] }) {
         <Typography variant="h1" sx={{ flexGrow: 1 }}>
           Kit
         </Typography>
-        <Button component={NextLink} href="/kit/calculator" sx={gloved}>
+        <Button component={PageLink} href="/kit/calculator" sx={gloved}>
           Quick sums
         </Button>
-        <Button component={NextLink} href="/kit/circuits" sx={gloved}>
+        <Button component={PageLink} href="/kit/circuits" sx={gloved}>
           Circuits
         </Button>
-        <Button component={NextLink} href="/kit/standards" sx={gloved}>
+        <Button component={PageLink} href="/kit/standards" sx={gloved}>
           Standards
         </Button>
-        <Button component={NextLink} href="/kit/meters" sx={gloved}>
+        <Button component={PageLink} href="/kit/meters" sx={gloved}>
           Meters
         </Button>
-        <Button component={NextLink} href="/kit/readings" sx={gloved}>
+        <Button component={PageLink} href="/kit/readings" sx={gloved}>
           Readings of handhelds
         </Button>
         {mayKeep && (
@@ -95,7 +95,7 @@ export function Kit({ initial }: { initial: InstrumentView[] }) {
                     {n === 0 && (
                       <>
                         <TableCell rowSpan={i.quantities.length}>
-                          <Link component={NextLink} href={`/kit/instruments/${i.id}`}>
+                          <Link component={PageLink} href={`/kit/instruments/${i.id}`}>
                             {i.name}
                           </Link>
                           <Box sx={{ color: 'text.secondary' }}>{i.model}</Box>
@@ -147,7 +147,7 @@ const InstrumentBlocks = ({ instruments }: { instruments: readonly Instrument[] 
   <Box component="ul" sx={{ listStyle: 'none', p: 0, m: 0, display: { md: 'none' } }}>
     {instruments.map((i) => (
       <Box component="li" key={i.id} sx={{ py: 1.5, borderTop: 1, borderColor: 'divider' }}>
-        <Link component={NextLink} href={`/kit/instruments/${i.id}`}>
+        <Link component={PageLink} href={`/kit/instruments/${i.id}`}>
           {i.name}
         </Link>{' '}
         {i.serial}{' '}

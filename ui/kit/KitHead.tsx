@@ -3,7 +3,7 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import { useMay } from '../shared/person';
 import { gloved } from '../shared/theme';
 
@@ -26,7 +26,7 @@ export function KitHead({
       <Typography variant="h1" sx={{ flexGrow: 1 }}>
         {title}
       </Typography>
-      <Button component={NextLink} href="/kit" sx={gloved}>
+      <Button component={PageLink} href="/kit" sx={gloved}>
         Back to the kit
       </Button>
       {mayKeep && (

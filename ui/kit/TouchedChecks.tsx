@@ -1,7 +1,7 @@
 import Box from '@mui/material/Box';
 import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import type { TouchedCheckView, TouchedSide } from '@/contract/foundOff';
 import type { Verdict } from '@/core/check/verdict';
 import { formatDifference } from '@/core/quantity/format';
@@ -64,7 +64,7 @@ export function TouchedChecks({ touched }: { touched: readonly TouchedCheckView[
                     <StateMark state={t.isChanged ? 'displaced' : 'sound'} />
                     <span>
                       {t.openedAt.slice(0, 10)} {t.stationCode}{' '}
-                      <Link component={NextLink} href={`/stations/${t.stationId}/check/${t.checkId}`}>
+                      <Link component={PageLink} href={`/stations/${t.stationId}/check/${t.checkId}`}>
                         {t.channelName}
                       </Link>
                     </span>

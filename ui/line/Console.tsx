@@ -3,7 +3,7 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import type { ConsoleView } from '@/contract/busViews';
 import { serialText } from '@/core/bus/serial';
 import { useMay } from '../shared/person';
@@ -29,7 +29,7 @@ export function Console({ initial }: { initial: ConsoleView }) {
   return (
     <>
       <StationHead stationId={data.stationId} code={data.code} name={data.name}>
-        <Button component={NextLink} href={`/stations/${data.stationId}/connect/direct`} sx={gloved}>
+        <Button component={PageLink} href={`/stations/${data.stationId}/connect/direct`} sx={gloved}>
           Direct line
         </Button>
       </StationHead>

@@ -2,7 +2,7 @@
 
 import Link from '@mui/material/Link';
 import { useQueryClient } from '@tanstack/react-query';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import { useEffect } from 'react';
 import { worthTelling } from '@/core/clock/deviceClock';
 import { formatAge, formatValue } from '@/core/quantity/format';
@@ -26,7 +26,7 @@ export function OutboxStrip() {
   const others = items.filter((i) => i.person.id !== person.id).length;
   const refused = items.length - others - waiting;
   const look = (text: string) => (
-    <Link component={NextLink} href="/unsent" color="inherit">
+    <Link component={PageLink} href="/unsent" color="inherit">
       {text}
     </Link>
   );

@@ -2,7 +2,7 @@
 
 import Box from '@mui/material/Box';
 import Link from '@mui/material/Link';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import { MarginLine } from '../shared/MarginLine';
 import { usePerson } from '../shared/person';
 import { timeText } from '../shared/time';
@@ -29,7 +29,7 @@ export function UnsentLines({ stationId }: { stationId: string | null }) {
               <>
                 <time dateTime={occurredAt}>{timeText(occurredAt, item.zone)}</time> · {item.person.initials}
                 <Box>
-                  <Link component={NextLink} href="/unsent" color="inherit">
+                  <Link component={PageLink} href="/unsent" color="inherit">
                     {isRefused ? 'refused, to be settled' : 'not sent yet'}
                   </Link>
                 </Box>

@@ -8,7 +8,7 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useMutation, useQuery } from '@tanstack/react-query';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import { useMemo, useState } from 'react';
 import type { PlanView } from '@/contract/planViews';
 import { checkPlan } from '@/core/plan/check';
@@ -163,7 +163,7 @@ function Editor({
           </>
         )}
         {view.revision > 0 && (
-          <Button component={NextLink} href={`/stations/${view.stationId}/connect/plan/sheet`}>
+          <Button component={PageLink} href={`/stations/${view.stationId}/connect/plan/sheet`}>
             Wiring sheet
           </Button>
         )}
@@ -302,7 +302,7 @@ function Editor({
           {use && installed.has(use.plan.id) && (
             <Typography variant="body2">
               Connected.{' '}
-              <Link component={NextLink} href={`/stations/${view.stationId}/connect`}>
+              <Link component={PageLink} href={`/stations/${view.stationId}/connect`}>
                 Talk to it under Connect
               </Link>
             </Typography>

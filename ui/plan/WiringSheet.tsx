@@ -3,7 +3,7 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import { useMemo } from 'react';
 import type { PlanView } from '@/contract/planViews';
 import { connectionText } from '@/core/device/connection';
@@ -44,7 +44,7 @@ export function WiringSheet({ view, plan }: { view: PlanView; plan: Plan }) {
         <Button variant="contained" onClick={() => window.print()}>
           Print
         </Button>
-        <Button component={NextLink} href={`/stations/${view.stationId}/connect/plan`}>
+        <Button component={PageLink} href={`/stations/${view.stationId}/connect/plan`}>
           Back to the plan
         </Button>
       </Box>

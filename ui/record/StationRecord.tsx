@@ -5,7 +5,7 @@ import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
 import { useQuery } from '@tanstack/react-query';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import { useState } from 'react';
 import type { StationRecordView } from '@/contract/recordViews';
 import { formatValue } from '@/core/quantity/format';
@@ -62,7 +62,7 @@ export function StationRecord({ initial }: { initial: StationRecordView }) {
           </Button>
         )}
         {mayImport && (
-          <Button component={NextLink} href={`/stations/${s.stationId}/import`}>
+          <Button component={PageLink} href={`/stations/${s.stationId}/import`}>
             Import a file
           </Button>
         )}
@@ -107,7 +107,7 @@ export function StationRecord({ initial }: { initial: StationRecordView }) {
             </Box>
             <Box>
               <Link
-                component={NextLink}
+                component={PageLink}
                 href={placeInTrace(c)}
                 sx={{ fontWeight: 600, color: 'text.primary' }}
               >

@@ -4,7 +4,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useMutation } from '@tanstack/react-query';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import type { RecoveryView } from '@/contract/busViews';
 import { serialText } from '@/core/bus/serial';
 import { recoverySteps } from '@/core/recovery/steps';
@@ -36,7 +36,7 @@ export function Recovery({ initial }: { initial: RecoveryView }) {
   return (
     <Box sx={{ '@media print': { '& button, & nav, & .screen-only': { display: 'none' } } }}>
       <StationHead stationId={data.stationId} code={data.code} name={data.name}>
-        <Button component={NextLink} href={`/stations/${data.stationId}/connect/line`} sx={gloved}>
+        <Button component={PageLink} href={`/stations/${data.stationId}/connect/line`} sx={gloved}>
           The line
         </Button>
         <Button sx={gloved} onClick={() => window.print()}>

@@ -6,7 +6,7 @@ import Link from '@mui/material/Link';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import visuallyHidden from '@mui/utils/visuallyHidden';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import { useRouter } from 'next/navigation';
 import { useState, type ReactNode } from 'react';
 import type { SmallTraceView } from '@/contract/recordViews';
@@ -81,7 +81,7 @@ export function Round({ initial, asked }: { initial: RoundView; asked: string })
       {data.total === 0 && !params.get('text') && (
         <Typography>
           No station yet.{' '}
-          <Link component={NextLink} href="/set-up">
+          <Link component={PageLink} href="/set-up">
             Add the first one under Sites and stations
           </Link>
           .
@@ -150,7 +150,7 @@ export function Stop({
       />
       <Box>
         <Link
-          component={NextLink}
+          component={PageLink}
           href={`/stations/${stop.stationId}`}
           sx={{ fontWeight: 600, fontSize: '1.05rem', color: 'text.primary' }}
         >
@@ -180,7 +180,7 @@ export function Stop({
         ))}
         <Typography variant="caption" component="p" sx={{ m: 0 }}>
           {more > 0 && (
-            <Link component={NextLink} href={`/stations/${stop.stationId}`} sx={{ mr: 1.5 }}>
+            <Link component={PageLink} href={`/stations/${stop.stationId}`} sx={{ mr: 1.5 }}>
               and {more} more
             </Link>
           )}
@@ -237,7 +237,7 @@ export function Reason({
         <Box sx={{ gridColumn: { xs: 2, sm: wide ? 3 : 2 } }}>{trace && <SmallTrace trace={trace} />}</Box>
       )}
       <Button
-        component={NextLink}
+        component={PageLink}
         size="small"
         href={
           finding.code === 'clock-off'

@@ -5,7 +5,7 @@ import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
 import { useMutation } from '@tanstack/react-query';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { SetUpView } from '@/contract/planViews';
@@ -98,7 +98,7 @@ export function SetUp({ view }: { view: SetUpView }) {
                   <Box
                     sx={{ display: 'flex', gap: 1.5, alignItems: 'center', flexWrap: 'wrap', minHeight: 44 }}
                   >
-                    <Link component={NextLink} href={`/stations/${s.id}`} sx={{ minWidth: 90 }}>
+                    <Link component={PageLink} href={`/stations/${s.id}`} sx={{ minWidth: 90 }}>
                       {s.code}
                     </Link>
                     <Typography sx={{ flexGrow: 1, textDecoration: s.retired ? 'line-through' : undefined }}>

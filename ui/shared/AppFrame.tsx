@@ -11,7 +11,7 @@ import IconButton from '@mui/material/IconButton';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import { useColorScheme } from '@mui/material/styles';
-import NextLink from 'next/link';
+import PageLink from './PageLink';
 import { usePathname } from 'next/navigation';
 import { useState, type MouseEvent, type ReactNode } from 'react';
 import { may } from '@/contract/permission';
@@ -77,7 +77,7 @@ export function AppFrame({
       >
         <ViewMenu path={path} />
         <Box
-          component={NextLink}
+          component={PageLink}
           href="/"
           sx={{
             display: 'flex',
@@ -102,7 +102,7 @@ export function AppFrame({
             return (
               <Box
                 key={p.href}
-                component={NextLink}
+                component={PageLink}
                 href={p.href}
                 aria-current={here ? 'page' : undefined}
                 sx={{
@@ -171,7 +171,7 @@ function ViewMenu({ path }: { path: string }) {
         {places.map((p) => (
           <MenuItem
             key={p.href}
-            component={NextLink}
+            component={PageLink}
             href={p.href}
             selected={isHere(p.href, path)}
             onClick={close}
@@ -204,25 +204,25 @@ function PersonMenu({ person }: { person: PersonView }) {
         </Box>
       </Button>
       <Menu {...menu}>
-        <MenuItem component={NextLink} href="/account" onClick={close} sx={{ minHeight: 48 }}>
+        <MenuItem component={PageLink} href="/account" onClick={close} sx={{ minHeight: 48 }}>
           Own account
         </MenuItem>
-        <MenuItem component={NextLink} href="/take-along" onClick={close} sx={{ minHeight: 48 }}>
+        <MenuItem component={PageLink} href="/take-along" onClick={close} sx={{ minHeight: 48 }}>
           Take along
         </MenuItem>
-        <MenuItem component={NextLink} href="/unsent" onClick={close} sx={{ minHeight: 48 }}>
+        <MenuItem component={PageLink} href="/unsent" onClick={close} sx={{ minHeight: 48 }}>
           Not sent yet
         </MenuItem>
         {may(person.role, 'set-up') && (
-          <MenuItem component={NextLink} href="/set-up" onClick={close} sx={{ minHeight: 48 }}>
+          <MenuItem component={PageLink} href="/set-up" onClick={close} sx={{ minHeight: 48 }}>
             Sites and stations
           </MenuItem>
         )}
-        <MenuItem component={NextLink} href="/catalogue" onClick={close} sx={{ minHeight: 48 }}>
+        <MenuItem component={PageLink} href="/catalogue" onClick={close} sx={{ minHeight: 48 }}>
           Catalogue
         </MenuItem>
         {may(person.role, 'administer') && (
-          <MenuItem component={NextLink} href="/administration" onClick={close} sx={{ minHeight: 48 }}>
+          <MenuItem component={PageLink} href="/administration" onClick={close} sx={{ minHeight: 48 }}>
             Administration
           </MenuItem>
         )}

@@ -1,6 +1,6 @@
 'use client';
 
-import NextLink from 'next/link';
+import PageLink from './PageLink';
 import type { Cairn as CairnView } from '@/contract/views';
 import { stoneNames, type StoneName, type StoneState } from '@/core/trust/finding';
 import { stateWord } from './stateMark';
@@ -87,9 +87,9 @@ export function Cairn({
           </g>
         );
         return href ? (
-          <NextLink key={name} href={href(name)} aria-label={`${name}: ${stateWord[state]}`}>
+          <PageLink key={name} href={href(name)} aria-label={`${name}: ${stateWord[state]}`}>
             {drawn}
-          </NextLink>
+          </PageLink>
         ) : (
           <g key={name}>{drawn}</g>
         );

@@ -2,7 +2,7 @@
 
 import Link from '@mui/material/Link';
 import { useQuery } from '@tanstack/react-query';
-import NextLink from 'next/link';
+import PageLink from './PageLink';
 import type { ClockStripView } from '@/contract/views';
 import { load } from './api';
 import { Age } from './Age';
@@ -36,7 +36,7 @@ export function ClockStrip() {
       colour: 'error.main',
       body: (
         <>
-          <Link component={NextLink} href={`/stations/${u.stationId}/connect`} color="inherit">
+          <Link component={PageLink} href={`/stations/${u.stationId}/connect`} color="inherit">
             {u.stationCode}
           </Link>
           : {u.count} write with unknown outcome, read back to settle
@@ -49,7 +49,7 @@ export function ClockStrip() {
       colour: 'warning.main',
       body: (
         <>
-          <Link component={NextLink} href={`/stations/${h.stationId}/connect/line`} color="inherit">
+          <Link component={PageLink} href={`/stations/${h.stationId}/connect/line`} color="inherit">
             {h.stationCode} {h.lineName}
           </Link>{' '}
           held for <Age at={h.since} ago={false} />
@@ -73,7 +73,7 @@ export function ClockStrip() {
       colour: 'primary.main',
       body: (
         <>
-          <Link component={NextLink} href={`/stations/${c.stationId}/check/${c.id}`} color="inherit">
+          <Link component={PageLink} href={`/stations/${c.stationId}/check/${c.id}`} color="inherit">
             {c.stationCode} {c.channelName}
           </Link>
           : check open for <Age at={c.since} ago={false} />
@@ -86,7 +86,7 @@ export function ClockStrip() {
       colour: 'warning.main',
       body: (
         <>
-          <Link component={NextLink} href={`/stations/${s.stationId}/connect#settings`} color="inherit">
+          <Link component={PageLink} href={`/stations/${s.stationId}/connect#settings`} color="inherit">
             {s.stationCode}
           </Link>
           : {s.count} staged, not written, for <Age at={s.since} ago={false} />

@@ -3,7 +3,7 @@
 import Box from '@mui/material/Box';
 import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import type { SmallTraceView } from '@/contract/recordViews';
 import type { Hop, SignalPathView } from '@/contract/views';
 import type { HopKind } from '@/core/wiring/hop';
@@ -99,7 +99,7 @@ function HopView({
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.75 }}>
         <StateMark state={hop.state} size={20} />
         <Link
-          component={NextLink}
+          component={PageLink}
           href={href}
           variant="body2"
           sx={{ fontWeight: 600, color: 'text.primary' }}
@@ -133,7 +133,7 @@ function HopView({
       )}
       {trace && <SmallTrace trace={trace} />}
       {hop.pictures > 0 && (
-        <Link component={NextLink} href={pictures} variant="body2">
+        <Link component={PageLink} href={pictures} variant="body2">
           {hop.pictures} {hop.pictures === 1 ? 'photograph' : 'photographs'}
         </Link>
       )}

@@ -2,7 +2,7 @@
 
 import Box from '@mui/material/Box';
 import Typography from '@mui/material/Typography';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import { usePathname } from 'next/navigation';
 import type { ReactNode } from 'react';
 import { useStationBasics } from './StationBasics';
@@ -66,7 +66,7 @@ export function StationHead({
               return (
                 <Box
                   key={p.path}
-                  component={NextLink}
+                  component={PageLink}
                   href={base + p.path}
                   aria-current={here ? 'page' : undefined}
                   sx={{
@@ -81,7 +81,7 @@ export function StationHead({
                 </Box>
               );
             })}
-          <Box component={NextLink} href={`/field-book?station=${stationId}`} sx={tab}>
+          <Box component={PageLink} href={`/field-book?station=${stationId}`} sx={tab}>
             Field book
           </Box>
         </Box>

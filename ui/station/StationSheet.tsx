@@ -4,7 +4,7 @@ import Box from '@mui/material/Box';
 import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
 import { useQuery } from '@tanstack/react-query';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import type { StationLiveView, StationSheet as Sheet } from '@/contract/views';
 import { serialText } from '@/core/bus/serial';
 import { formatDifference } from '@/core/quantity/format';
@@ -159,7 +159,7 @@ export function StationSheet({ initial }: { initial: Sheet }) {
       {s.paths.length === 0 && (
         <Typography sx={{ py: 2 }}>
           No channel yet.{' '}
-          <Link component={NextLink} href={`/stations/${s.id}/connect`}>
+          <Link component={PageLink} href={`/stations/${s.id}/connect`}>
             Connect a sensor
           </Link>{' '}
           first.
@@ -185,7 +185,7 @@ export function StationSheet({ initial }: { initial: Sheet }) {
       {s.happenings.map((l) => (
         <BookLine key={l.id} line={l} />
       ))}
-      <Link component={NextLink} href={`/field-book?station=${s.id}`} sx={{ display: 'inline-block', mt: 1 }}>
+      <Link component={PageLink} href={`/field-book?station=${s.id}`} sx={{ display: 'inline-block', mt: 1 }}>
         All of it in the field book
       </Link>
     </>

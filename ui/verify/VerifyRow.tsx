@@ -3,7 +3,7 @@ import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
 import TableCell from '@mui/material/TableCell';
 import TableRow from '@mui/material/TableRow';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import { useState, type ReactNode } from 'react';
 import type { SmallTraceView, VerifyRowView } from '@/contract/recordViews';
 import { formatDifference, formatValue } from '@/core/quantity/format';
@@ -53,7 +53,7 @@ export function VerifyRow({ row: r, trace, index, current }: Props) {
         </Box>
       </TableCell>
       <TableCell sx={{ minWidth: 170 }}>
-        <Link component={NextLink} href={placeInTrace(r)} sx={{ color: 'text.primary', fontWeight: 600 }}>
+        <Link component={PageLink} href={placeInTrace(r)} sx={{ color: 'text.primary', fontWeight: 600 }}>
           {r.name}
         </Link>
         <Box sx={{ color: 'text.secondary', fontSize: '0.82rem', whiteSpace: 'nowrap' }}>
@@ -91,7 +91,7 @@ export function FoldedRow({ row: r, trace, index, current }: Props) {
           <StateMark state={stateOf(r.word)} />
         </Box>
         <Box sx={{ flexGrow: 1, minWidth: 0 }}>
-          <Link component={NextLink} href={placeInTrace(r)} sx={{ color: 'text.primary', fontWeight: 600 }}>
+          <Link component={PageLink} href={placeInTrace(r)} sx={{ color: 'text.primary', fontWeight: 600 }}>
             {r.name}
           </Link>
           <Box sx={{ color: 'text.secondary', fontSize: '0.82rem' }}>

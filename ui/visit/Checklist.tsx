@@ -8,7 +8,7 @@ import Link from '@mui/material/Link';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import { useState } from 'react';
 import {
   checklistKinds,
@@ -117,7 +117,7 @@ function Line({
       />
       {c.finding && (
         <Link
-          component={NextLink}
+          component={PageLink}
           href={placeOf(visit.stationId, c.finding.stone, c.finding.channelId)}
           sx={{ display: 'inline-block', ml: 5.25, mb: 1 }}
         >

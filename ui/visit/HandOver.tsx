@@ -3,7 +3,7 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import type { HandOver as View } from '@/contract/fieldBookPage';
 import { SheetLines } from '../fieldBook/SheetLines';
 import { Age } from '../shared/Age';
@@ -22,11 +22,11 @@ export function HandOver({ initial }: { initial: View }) {
         <Button variant="contained" sx={gloved} onClick={() => window.print()}>
           Print
         </Button>
-        <Button sx={gloved} component={NextLink} href={`/stations/${h.stationId}/visit`}>
+        <Button sx={gloved} component={PageLink} href={`/stations/${h.stationId}/visit`}>
           Visit
         </Button>
         {h.last && (
-          <Button sx={gloved} component={NextLink} href={`/stations/${h.stationId}/visits/${h.last.visitId}`}>
+          <Button sx={gloved} component={PageLink} href={`/stations/${h.stationId}/visits/${h.last.visitId}`}>
             Page of the last visit
           </Button>
         )}

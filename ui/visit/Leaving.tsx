@@ -6,7 +6,7 @@ import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import { useState } from 'react';
 import type { VisitView } from '@/contract/visits';
 import { matterKey, matterText, openKinds } from '@/core/visit/openMatter';
@@ -106,7 +106,7 @@ export function Leaving({
             <Box key={key} sx={{ display: 'grid', gap: 0.5 }}>
               <Typography>
                 <b>{matterText(m)}</b>, for <Age at={new Date(m.since).toISOString()} ago={false} />.{' '}
-                <Link component={NextLink} href={placeOfMatter(visit.stationId, m)}>
+                <Link component={PageLink} href={placeOfMatter(visit.stationId, m)}>
                   {openKinds[m.kind].next}
                 </Link>
               </Typography>

@@ -4,7 +4,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
-import NextLink from 'next/link';
+import PageLink from '../shared/PageLink';
 import { useRef } from 'react';
 import type { VisitView } from '@/contract/visits';
 import { matterKey, matterText, openKinds } from '@/core/visit/openMatter';
@@ -105,7 +105,7 @@ export function VisitPage({ initial }: { initial: VisitView }) {
                     ⌁{' '}
                   </Box>
                   {matterText(m)}, for <Age at={new Date(m.since).toISOString()} ago={false} />.{' '}
-                  <Link component={NextLink} href={placeOfMatter(stationId, m)}>
+                  <Link component={PageLink} href={placeOfMatter(stationId, m)}>
                     {openKinds[m.kind].next}
                   </Link>
                 </Typography>
@@ -124,11 +124,11 @@ export function VisitPage({ initial }: { initial: VisitView }) {
             <BookLine key={l.id} line={l} />
           ))}
           <Typography sx={{ mt: 1 }}>
-            <Link component={NextLink} href={`/field-book?station=${stationId}`}>
+            <Link component={PageLink} href={`/field-book?station=${stationId}`}>
               All of it in the field book
             </Link>
             {' · '}
-            <Link component={NextLink} href={`/stations/${stationId}/hand-over`}>
+            <Link component={PageLink} href={`/stations/${stationId}/hand-over`}>
               Hand-over
             </Link>
           </Typography>
