@@ -21,6 +21,7 @@ import { measuredBeside } from '@/core/circuit/session';
 import { plainInput } from '@/core/circuit/pathInput';
 import { plainMeter } from '@/test/faultSweep';
 import { onePixel } from '@/test/picture';
+import { thorough } from '@/test/thorough';
 import { deliver, outcomeOf, type Outcome } from '@/ui/outbox/deliver';
 import type { NewQueued, Queued } from '@/ui/outbox/queued';
 import { openOutbox, storeOn } from '@/ui/outbox/store';
@@ -261,7 +262,8 @@ async function page(next: () => Cut): Promise<void> {
   db.close();
 }
 
-test('200 visits cut at seeded points of page, network and server: nothing lost, nothing twice, in order', async () => {
+const visits = thorough(200, 80);
+test(`${visits} visits cut at seeded points of page, network and server: nothing lost, nothing twice, in order`, async () => {
   const made: NewQueued[] = [];
   let killed = 0;
   await fc.assert(
@@ -297,7 +299,7 @@ test('200 visits cut at seeded points of page, network and server: nothing lost,
         db.close();
       },
     ),
-    { numRuns: 200, seed: 11 },
+    { numRuns: visits, seed: 11 },
   );
   const lines = await rows(test_.db.fieldBook, {
     where: { stationId: bench.stationId, personId: bench.people.technician.id },
@@ -313,8 +315,8 @@ test('200 visits cut at seeded points of page, network and server: nothing lost,
   const of = (kind: FieldWriteKind) => made.filter((m) => m.kind === kind).length;
   expect(await count('photograph')).toBe(of('photograph'));
   expect(await count('check_reading')).toBe(of('checkReading'));
-  expect(killed).toBeGreaterThan(200);
-  expect(together).toBeGreaterThan(50);
+  expect(killed).toBeGreaterThan(visits);
+  expect(together).toBeGreaterThan(visits / 4);
 });
 
 const one = async (item: NewQueued): Promise<Queued> => ({ ...item, seq: 1 });

@@ -3,13 +3,14 @@ import type { TestBench } from '@/test/bench';
 import type { Connected } from '@/test/onBench';
 import { call, onRoutes, origin } from '@/test/onRoutes';
 import { everyRoute } from '@/test/routeFiles';
+import { thorough } from '@/test/thorough';
 
-/** 20 000 hostile requests to the handlers: each is refused in a sentence or answered; none is our fault. */
+/** Thousands of hostile requests to the handlers: each is refused in a sentence or answered; none is our fault. */
 let bench: TestBench;
 let ids: Connected;
 onRoutes((made) => ({ bench, ids } = made));
 
-const requests = 20_000;
+const requests = thorough(20_000, 6_000);
 const decoded = (places: Record<string, string>): Record<string, string> | null => {
   try {
     return Object.fromEntries(Object.entries(places).map(([k, v]) => [k, decodeURIComponent(v)]));
@@ -22,7 +23,7 @@ const decoded = (places: Record<string, string>): Record<string, string> | null 
 test('every method of every route is among what is sent, but signing out', () =>
   expect([...everyHostileRoute(), 'DELETE v1/session'].sort()).toEqual(everyRoute()));
 
-test('20 000 of them: 0 × 500', async () => {
+test(`${requests} of them: 0 × 500`, async () => {
   const wild = wildRequests(20_261_125, {
     stationId: bench.stationId,
     channelId: ids.temperature,
