@@ -42,6 +42,7 @@ import noustP4 from './profiles/noust-p4.json';
 import noustS3 from './profiles/noust-s3.json';
 import noustT1 from './profiles/noust-t1.json';
 import quernC1 from './profiles/quern-c1.json';
+import quernTc3 from './profiles/quern-tc3.json';
 import quernTh3 from './profiles/quern-th3.json';
 import quernTh4 from './profiles/quern-th4.json';
 import quernV5 from './profiles/quern-v5.json';
@@ -106,6 +107,7 @@ export const profiles: readonly DeviceProfile[] = [
   noustS3,
   noustT1,
   quernC1,
+  quernTc3,
   quernTh3,
   quernTh4,
   quernV5,

@@ -375,6 +375,8 @@ export interface CheckStartView {
     openCheckId: string | null;
     settleWindow: number;
     tolerance: number;
+    /** The check of it that was begun last. */
+    last: { openedAt: string; outcome: string | null } | null;
   }[];
   instruments: InstrumentView[];
   standards: StandardView[];

@@ -32,6 +32,7 @@ async function views(page: Page): Promise<[string, string][]> {
     ['Verify', '/verify'],
     ['Check, begin', `/stations/${archive}/check`],
     ['Check', `/stations/${archive}/check/${recent[0]!.id}`],
+    ['Zone by zone', `/stations/${await stationId(page, 'ARCH-3')}/check/zones`],
     ['Trace', `/stations/${archive}/trace/${channels[1]!.id}?from=${midnight(7)}&until=${midnight(0)}`],
     ['Field book', '/field-book'],
     ['Kit', '/kit'],

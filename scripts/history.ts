@@ -68,7 +68,7 @@ export async function playHistory(
     people,
     at(ms, person = people.technician) {
       state.clock = { mode: 'frozen', at: ms };
-      return { db, person, now: () => new Date(ms), deviceAllow: `127.0.0.1:${basePort}-${basePort + 36}` };
+      return { db, person, now: () => new Date(ms), deviceAllow: `127.0.0.1:${basePort}-${basePort + 38}` };
     },
   };
   await stockKit(play, basePort);
@@ -126,6 +126,7 @@ async function stockKit(play: Play, basePort: number): Promise<void> {
     ['dissolvedOxygen', 0.1, 0.01, 0, 20],
     ['turbidity', 0.5, 0.1, 0, 1000],
   ]);
+  await add('Carbon dioxide handheld', 'Hollin HC', 'HC-118', -45, 320, [['co2', 20, 1, 0, 5000]]);
   await add('Tape and plumb', 'Plumb TP', 'TP-014', -200, 165, [['waterLevel', 0.003, 0.001, -20, 50]]);
   await add('Bench tester', 'Byre BM', 'BM-233', -100, 21, [['bulkMoisture', 0.4, 0.1, 3, 40]]);
 }

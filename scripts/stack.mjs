@@ -45,7 +45,7 @@ export async function startStack(kind, { fresh = false, lane = 0, only = '', mor
   if (anew)
     for (const name of ['ports.json', 'simulator.json', 'seeded'])
       rmSync(path.join(root, '.data', `${kind}-${name}`), { force: true });
-  const ports = await portsOf(kind, 36, lane);
+  const ports = await portsOf(kind, 38, lane);
   const postgres = await startPostgres(kind, { fresh: anew });
   const database = 'outer_cairn';
   const simulatorState = path.join(root, '.data', `${kind}-simulator.json`);

@@ -15,7 +15,7 @@ export const portsOf = (index: number, basePort: number) => ({
 });
 
 /** The one adapter of the scenario listens behind the two ports of every logger. */
-export const adapterPort = (basePort: number): number => basePort + 35;
+export const adapterPort = (basePort: number): number => basePort + 37;
 
 /** The physical world at the first start: sensors hang on their buses, nothing is configured yet. */
 export function demoState(now: number, basePort: number): SimState {
@@ -56,6 +56,7 @@ export function demoState(now: number, basePort: number): SimState {
           turbidity: { error: 0.1, resolution: 0.1, noise: 0.05 },
         },
       },
+      { serial: 'HC-118', quantities: { co2: { error: 6, resolution: 1, noise: 2 } } },
       { serial: 'TP-014', quantities: { waterLevel: { error: 0.001, resolution: 0.001, noise: 0.001 } } },
       { serial: 'BM-233', quantities: { bulkMoisture: { error: 0.1, resolution: 0.1, noise: 0.15 } } },
     ],

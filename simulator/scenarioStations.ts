@@ -1,5 +1,6 @@
 import { huts } from './scenarioHuts';
 import { lofts } from './scenarioLofts';
+import { rooms } from './scenarioRooms';
 import { indoor, mains, water, well, type ScenarioSensor, type ScenarioStation } from './scenarioStation';
 
 /** What stands where, in the order of the stand's ports: what is added goes behind. */
@@ -374,4 +375,5 @@ export const scenarioStations: readonly ScenarioStation[] = [
     ],
   },
   lofts,
+  rooms,
 ];

@@ -219,13 +219,27 @@ function requireInDate(
 const againstText = ({ points }: CheckPlan, instrument: InstrumentRow | null): string =>
   instrument ? `${instrument.name} ${instrument.serial}` : points.map((p) => p.name).join('; ');
 
+function lastOf(
+  latest: readonly { channelId: string; openedAt: Date; outcome: string | null }[],
+  channelId: string,
+): CheckStartView['channels'][number]['last'] {
+  const last = latest.find((l) => l.channelId === channelId);
+  return last ? { openedAt: last.openedAt.toISOString(), outcome: last.outcome } : null;
+}
+
 /** What the start of a check has to offer. */
 export async function checkStart(db: Database, stationId: string, now: Date): Promise<CheckStartView> {
   const graph = await loadStation(db, stationId);
-  const [instruments, standards, open, recent] = await Promise.all([
+  const [instruments, standards, open, latest, recent] = await Promise.all([
     rows(db.instrument, { where: { retiredAt: null }, order: [['name', 'ASC']] }),
     standardsInKit(db, now),
     rows(db.check, { where: { stationId, closedAt: null } }),
+    query<{ channelId: string; openedAt: Date; outcome: string | null }>(
+      db,
+      `select distinct on (channel_id) channel_id as "channelId", opened_at as "openedAt", outcome
+         from reference_check where station_id = :stationId order by channel_id, opened_at desc`,
+      { stationId },
+    ),
     query<{
       id: string;
       channelId: string;
@@ -255,6 +269,7 @@ export async function checkStart(db: Database, stationId: string, now: Date): Pr
         openCheckId: open.find((o) => o.channelId === c.row.id)?.id ?? null,
         settleWindow: quantityOf(c.row.quantity).settle.window,
         tolerance: toleranceOf(c),
+        last: lastOf(latest, c.row.id),
       })),
     instruments: instruments.map((i) => instrumentView(i, now)),
     standards,

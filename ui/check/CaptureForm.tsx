@@ -9,27 +9,25 @@ import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import { fieldWriteAddress, fieldWrites } from '@/contract/fieldWrites';
 import type { CaptureReading } from '@/contract/requests';
 import type { CheckView, LiveView } from '@/contract/views';
 import type { TimedValue } from '@/core/check/timedValue';
 import { procedureOf } from '@/core/procedure/procedures';
 import { decimalsOf, formatValue } from '@/core/quantity/format';
 import type { QuantityCode } from '@/core/quantity/quantity';
-import { convertible, type Unit } from '@/core/quantity/unit';
-import { useDoFieldWrite } from '../outbox/useFieldWrite';
-import { newId, Refusal, send } from '../shared/api';
-import { Age } from '../shared/Age';
+import type { Unit } from '@/core/quantity/unit';
+import { newId, Refusal } from '../shared/api';
 import { nowText } from '../shared/deviceClock';
-import { ProblemNote } from '../shared/ProblemNote';
 import { useKeys } from '../shared/useKeys';
 import { gloved } from '../shared/theme';
-import { useStationBasics } from '../station/StationBasics';
 import { useHeld } from '../visit/held';
-import { besideOf, enteredOf, shownNow, type TypedCompanions } from './companions';
+import { CaptureProblem } from './CaptureProblem';
+import { besideOf, enteredOf, offLinkOf, type TypedCompanions } from './companions';
 import { DisplayFields, useDisplayReading } from './DisplayReading';
 import { numberOf } from '../shared/numberOf';
+import { HeldValues } from './HeldValues';
 import { NumberWithUnit } from './NumberWithUnit';
+import { useSendReading } from './useSendReading';
 
 interface Props {
   check: CheckView;
@@ -54,14 +52,13 @@ export function CaptureForm({ check, live, watched, placedAt, reached, label, on
   const [unit, setUnit] = useState<Unit>(check.unit);
   const [companions, setCompanions] = useState<TypedCompanions>({});
   const [chosenPoint, setChosenPoint] = useState<string | null>(null);
-  const { zone } = useStationBasics();
   const { held, letGo } = useHeld(check.stationId);
   const [usedId, setUsedId] = useState<string | null>(null);
   const display = useDisplayReading(check);
   const [typesDisplay, setTypesDisplay] = useState(false);
   const isTyping = typesDisplay || !reached || procedure.isTyped;
   const linked = live?.instrument ?? null;
-  const doFieldWrite = useDoFieldWrite();
+  const sendReading = useSendReading();
   const beside = besideOf(plan).filter(({ spec }) => !spec.isLate);
   const asksReference = procedure.against === 'instrument' && !procedure.isLate;
   // Until a person chooses, the first point that is still to be read.
@@ -70,17 +67,7 @@ export function CaptureForm({ check, live, watched, placedAt, reached, label, on
       ? null
       : (chosenPoint ?? plan.points.find((p) => check.missing.includes(p.name))?.key ?? plan.points[0]!.key);
   const asked = useMutation({
-    mutationFn: async (body: CaptureReading): Promise<{ kept: boolean }> => {
-      const params = { checkId: check.id };
-      const { stationId } = check;
-      if (body.typed) {
-        const where = `${check.stationCode} ${check.channelName}`;
-        return doFieldWrite({ kind: 'checkReading', stationId, params, where, zone, body });
-      }
-      // The logger says what the sensor reads at this moment: such a reading cannot wait.
-      await send('POST', fieldWriteAddress(fieldWrites.checkReading, { stationId, ...params }), body);
-      return { kept: false };
-    },
+    mutationFn: (body: CaptureReading) => sendReading(check, body),
     onSuccess: () => {
       if (usedId) letGo(usedId);
       setUsedId(null);
@@ -96,13 +83,7 @@ export function CaptureForm({ check, live, watched, placedAt, reached, label, on
       onCaptured();
     },
   });
-  /** What the linked reference shows beside its value. */
-  const offLink = Object.fromEntries(
-    beside.flatMap((b) => {
-      const shown = b.spec.of === 'reference' ? shownNow(b, live, isTyping) : null;
-      return shown === null ? [] : [[b.key, { value: shown, unit: b.spec.unit }] as const];
-    }),
-  );
+  const offLink = offLinkOf(beside, live, isTyping);
   const capture = (how: { useLinked: boolean; confirmed: boolean }) =>
     asked.mutate({
       readingId: newId(),
@@ -131,8 +112,6 @@ export function CaptureForm({ check, live, watched, placedAt, reached, label, on
     linked?.value != null &&
     beside.every((b) => b.spec.of !== 'reference' || !b.spec.isNeeded || b.key in offLink);
   const problem = asked.error instanceof Refusal ? asked.error.problem : null;
-  const confirmable = Boolean((problem?.extra as { confirm?: boolean } | undefined)?.confirm);
-  const meant = (problem?.extra as { meant?: { value: number; unit: Unit } | null } | undefined)?.meant;
   const isFilled = (!asksReference || value.trim() !== '') && (!isTyping || display.isThere);
   useKeys({
     c: () => {
@@ -217,24 +196,17 @@ export function CaptureForm({ check, live, watched, placedAt, reached, label, on
           {mayUseLink ? 'Capture typed' : label}
         </Button>
       </Box>
-      {asksReference &&
-        held
-          .filter((h) => convertible(h.unit, check.unit))
-          .map((h) => (
-            <Button
-              key={h.id}
-              sx={{ ...gloved, justifySelf: 'start' }}
-              onClick={() => {
-                setValue(String(h.value));
-                setUnit(h.unit);
-                setUsedId(h.id);
-              }}
-            >
-              Use {h.value} {h.unit}
-              {h.what && ` (${h.what})`}, held&nbsp;
-              <Age at={h.at} />
-            </Button>
-          ))}
+      {asksReference && (
+        <HeldValues
+          held={held}
+          unit={check.unit}
+          onUse={(h) => {
+            setValue(String(h.value));
+            setUnit(h.unit);
+            setUsedId(h.id);
+          }}
+        />
+      )}
       {!procedure.isTyped &&
         (reached ? (
           <FormControlLabel
@@ -248,35 +220,20 @@ export function CaptureForm({ check, live, watched, placedAt, reached, label, on
           </Typography>
         ))}
       {asked.data?.kept && <Typography role="status">Kept on this device until it can be sent.</Typography>}
-      <ProblemNote error={asked.error}>
-        {confirmable && (
-          <Button
-            size="small"
-            sx={{ mt: 1, mr: 1 }}
-            onClick={() => capture({ useLinked: !value.trim(), confirmed: true })}
-          >
-            The display really shows this
-          </Button>
-        )}
-        {meant && (
-          <Button
-            size="small"
-            sx={{ mt: 1 }}
-            onClick={() => {
-              const key = problem?.field?.replace(/^companions\./, '');
-              if (key && key in procedure.companions)
-                setCompanions((all) => ({ ...all, [key]: { value: String(meant.value), unit: meant.unit } }));
-              else {
-                setValue(String(meant.value));
-                setUnit(meant.unit);
-              }
-              asked.reset();
-            }}
-          >
-            Use {meant.value} {meant.unit}
-          </Button>
-        )}
-      </ProblemNote>
+      <CaptureProblem
+        error={asked.error}
+        onConfirm={() => capture({ useLinked: !value.trim(), confirmed: true })}
+        onMeant={(field, meant) => {
+          const key = field.replace(/^companions\./, '');
+          if (key in procedure.companions)
+            setCompanions((all) => ({ ...all, [key]: { value: String(meant.value), unit: meant.unit } }));
+          else {
+            setValue(String(meant.value));
+            setUnit(meant.unit);
+          }
+          asked.reset();
+        }}
+      />
     </Box>
   );
 }

@@ -8,10 +8,6 @@ import Typography from '@mui/material/Typography';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import type { CheckView } from '@/contract/views';
-import { onALine } from '@/core/check/comparison';
-import { settlingRule } from '@/core/check/plan';
-import { judgeSettling } from '@/core/check/settling';
-import { averageOver } from '@/core/check/window';
 import { procedureOf } from '@/core/procedure/procedures';
 import { formatValue } from '@/core/quantity/format';
 import { load, send } from '../shared/api';
@@ -29,6 +25,7 @@ import { BudgetTable } from './BudgetTable';
 import { CaptureForm } from './CaptureForm';
 import { ReadingTable } from './ReadingTable';
 import { Samples } from './Samples';
+import { settlingOf } from './settlingOf';
 import { SettlingIndicator } from './SettlingIndicator';
 import { Steps } from './Steps';
 import { useLiveReadings } from './useLiveReadings';
@@ -46,20 +43,15 @@ export function CheckRun({ initial }: { initial: CheckView }) {
   const { zone } = useStationBasics();
   const mayMeasure = useMay('measure');
   const running = c.outcome === null && mayMeasure;
-  const { live, watched, error: liveError, restart } = useLiveReadings(c.stationId, c.id, running);
+  const { watches, restart } = useLiveReadings(c.stationId, [c.id], running);
+  const { live, watched, error: liveError } = watches[0]!;
   const changed = () => {
     void refetch();
     void client.invalidateQueries({ queryKey: ['clock-strip'] });
   };
   // When the sensor was placed, or the visit itself changed something round it; until then it hangs as it hung.
   const [placedAt, setPlacedAt] = useState<number | null>(null);
-  const settling = useMemo(() => {
-    const line = onALine(c.plan.quantity, watched);
-    const { window } = procedureOf(c.plan.procedure);
-    return window === null
-      ? judgeSettling(line, settlingRule(c.plan, placedAt))
-      : averageOver(line, window, line.at(-1)?.t ?? 0).settling;
-  }, [c, watched, placedAt]);
+  const settling = useMemo(() => settlingOf(c, watched, placedAt), [c, watched, placedAt]);
   const found = c.readings.filter((r) => r.phase === 'as-found');
   const taken = found.filter((r) => !r.excludedReason).length;
   const wanted = c.plan.repeats * Math.max(1, c.plan.points.length);

@@ -29,6 +29,7 @@ import { AgainstInstrument, AgainstNature, AgainstStandards } from './Against';
 import { CheckHistory } from './CheckHistory';
 import { RecentChecks } from './RecentChecks';
 import { Steps } from './Steps';
+import { zonesOf } from './zoneReading';
 
 /** Begins a check: which channel, in which zone, by which procedure, against what, and is that good enough? */
 export function CheckStart({ start, channelId }: { start: CheckStartView; channelId: string | null }) {
@@ -99,6 +100,15 @@ export function CheckStart({ start, channelId }: { start: CheckStartView; channe
           sx={{ maxWidth: 760, display: 'grid', gap: 2 }}
         >
           <Typography variant="h2">Begin a check</Typography>
+          {zonesOf(start).size > 1 && !isAway() && (
+            <Button
+              component={PageLink}
+              href={`/stations/${start.stationId}/check/zones${zone ? `?zone=${encodeURIComponent(zone)}` : ''}`}
+              sx={{ ...gloved, justifySelf: 'start' }}
+            >
+              Zone by zone: read all that hangs in one together
+            </Button>
+          )}
           {isAway() && (
             <Alert severity="warning" variant="outlined" sx={{ color: 'text.primary' }}>
               To begin one the server has to be reached. A check that was begun before you left was taken

@@ -42,7 +42,7 @@ export function SettlingIndicator({
   );
 }
 
-const stateWords: Readonly<Record<Settling['state'], string>> = {
+export const stateWords: Readonly<Record<Settling['state'], string>> = {
   settled: 'Settled',
   moving: 'Moving',
   watching: 'Watching',

@@ -13,16 +13,17 @@ import { ProblemNote } from '../shared/ProblemNote';
 import { StateMark } from '../shared/stateMark';
 import { AdjustForm } from './AdjustForm';
 import { PointsTable } from './PointsTable';
+import { standing, verdictWords } from './verdictWords';
 import { Sum } from '../shared/Sum';
 import { gloved } from '../shared/theme';
 
 /** What the check says, in one size of type whatever it says, and the one next step. */
 export function VerdictPanel({ check, onChanged }: { check: CheckView; onChanged: () => void }) {
   const mayMeasure = useMay('measure');
-  const words = says(check);
+  const words = verdictWords(check);
   if (!words) return null;
   const open = check.outcome === null && mayMeasure;
-  const by = proposal(check);
+  const by = check.proposed;
   const d = check.plan.decimals;
   return (
     <Box
@@ -95,95 +96,10 @@ export function VerdictPanel({ check, onChanged }: { check: CheckView; onChanged
   );
 }
 
-/** How many adjustments hold: what was taken back does not count. */
-const standing = (c: CheckView): number => c.adjustments.filter((a) => !a.undone && !a.undoes).length;
-
-const proposal = (c: CheckView): number | null => c.proposed;
-
 /** "at 7.02 pH", "between 4.03 and 7.02 pH". */
 function provedText({ proved, plan, unit }: CheckView): string {
   const [low, high] = [proved!.low, proved!.high].map((v) => formatValue(v, plan.decimals));
   return low === high ? `at ${low} ${unit}` : `between ${low} and ${high} ${unit}`;
-}
-
-function says(c: CheckView): { title: string; body: string; good: boolean } | null {
-  const d = c.plan.decimals;
-  if (standing(c) > 0) {
-    switch (c.convergence?.kind) {
-      case undefined:
-        return {
-          good: false,
-          title: 'Verify the adjustment',
-          body:
-            c.missing.length > 0
-              ? `Wait until both have settled again, then read ${c.missing.join(', ')}.`
-              : 'Wait until both have settled again, then capture a verification reading.',
-        };
-      case 'converged':
-        return {
-          good: true,
-          title: 'It holds',
-          body: `As found ${formatDifference(c.asFound, d)}, as left ${formatDifference(c.asLeft, d)} ${c.unit}.${c.plan.points.length > 1 ? '' : ' A one-point offset is proved at this one point.'}`,
-        };
-      case 'try-again':
-        return {
-          good: false,
-          title: `Adjust once more by ${formatDifference(proposal(c), d)} ${c.unit}`,
-          body: 'The first adjustment took most of the difference away, not all.',
-        };
-      default:
-        return {
-          good: false,
-          title: 'It does not converge',
-          body: 'One of the two instruments is faulty, most likely the one that lives in the dirt. Next: clean the sensor, then swap in one known to be good; adjust no further.',
-        };
-    }
-  }
-  switch (c.verdict?.kind) {
-    case undefined:
-      return null;
-    case 'agree':
-      return {
-        good: true,
-        title: 'They agree: leave it alone',
-        body: `Inside the combined tolerance both may be right. An adjustment would only chase noise.${c.health.every((h) => h.isGood) ? '' : ' What it shows of itself is another matter: see below.'}`,
-      };
-    case 'adjust':
-      return {
-        good: false,
-        title: c.coefficients
-          ? 'Adjust slope and offset'
-          : `Adjust by ${formatDifference(c.verdict.by, d)} ${c.unit}`,
-        body: 'Well outside the combined tolerance, settled and repeatable.',
-      };
-    case 'beyond-guard':
-      return {
-        good: false,
-        title: 'Beyond the guard: repeat, suspect the sample or the sensor',
-        body: `A single adjustment may not exceed ±${c.plan.guard} ${c.unit}. Repeat with fresh readings; if it stays, clean or swap the sensor.`,
-      };
-    case 'not-settled':
-      return {
-        good: false,
-        title: 'Not settled',
-        body: {
-          'too-few': fewText(c),
-          moving: 'A reading was captured while the sensor still moved. Take it back, wait, capture again.',
-          'one-alone':
-            'One repeat says nothing of how far the next may lie, and no earlier check of this sensor does. Take one more.',
-          scattered: 'The repeats differ by more than the tolerance itself. Stand back, wait, repeat.',
-        }[c.verdict.why],
-      };
-  }
-}
-
-/** What is still to be read. */
-function fewText(c: CheckView): string {
-  if (c.missing.length > 0) return `Still to be read: ${c.missing.join(', ')}.`;
-  const taken = c.readings.filter((r) => r.phase === 'as-found' && !r.excludedReason && r.compared).length;
-  return c.plan.points.length > 1
-    ? `Each point is read ${c.plan.repeats} times.`
-    : `${taken} of ${c.plan.repeats} repeats captured.`;
 }
 
 /** What else has to be known before one acts on it. */

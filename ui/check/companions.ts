@@ -31,6 +31,19 @@ export const shownNow = (
       ? (live?.instrument?.companions[key] ?? null)
       : null;
 
+/** What a linked reference shows of what is read beside it, by key, as it is sent. */
+export const offLinkOf = (
+  beside: readonly Beside[],
+  live: LiveView | null,
+  isTyping: boolean,
+): Record<string, EnteredValue> =>
+  Object.fromEntries(
+    beside.flatMap((b) => {
+      const shown = b.spec.of === 'reference' ? shownNow(b, live, isTyping) : null;
+      return shown === null ? [] : [[b.key, { value: shown, unit: b.spec.unit }] as const];
+    }),
+  );
+
 /** What was typed of the companions, by key. */
 export type TypedCompanions = Readonly<Record<string, { readonly value: string; readonly unit: Unit }>>;
 

@@ -4,6 +4,7 @@ import Link from '@mui/material/Link';
 import { useQuery } from '@tanstack/react-query';
 import PageLink from './PageLink';
 import type { ClockStripView } from '@/contract/views';
+import { groupBy } from '@/core/groupBy';
 import { load } from './api';
 import { Age } from './Age';
 import { every } from './polling';
@@ -19,6 +20,31 @@ function together(offLine: ClockStripView['offLine']) {
     groups.set(key, group);
   }
   return [...groups.values()].map((g) => ({ ...g, names: g.names.sort((a, b) => a.localeCompare(b)) }));
+}
+
+/** Checks that are open at one station; more than two are told as a number, since they are worked together. */
+function atOneStation(open: ClockStripView['openChecks']) {
+  return [...groupBy(open, (c) => c.stationId).values()].flatMap((all) => {
+    const [first] = all as [(typeof all)[number]];
+    const path = `/stations/${first.stationId}/check`;
+    return all.length > 2
+      ? [
+          {
+            key: first.stationId,
+            path,
+            what: first.stationCode,
+            says: `${all.length} checks`,
+            since: all.map((c) => c.since).sort()[0]!,
+          },
+        ]
+      : all.map((c) => ({
+          key: c.id,
+          path: `${path}/${c.id}`,
+          what: `${c.stationCode} ${c.channelName}`,
+          says: 'check',
+          since: c.since,
+        }));
+  });
 }
 
 /** Stays visible on every view while something runs. */
@@ -67,16 +93,16 @@ export function ClockStrip() {
         </span>
       ),
     })),
-    ...data.openChecks.map((c) => ({
-      key: c.id,
+    ...atOneStation(data.openChecks).map((c) => ({
+      key: c.key,
       mark: '◔',
       colour: 'primary.main',
       body: (
         <>
-          <Link component={PageLink} href={`/stations/${c.stationId}/check/${c.id}`} color="inherit">
-            {c.stationCode} {c.channelName}
+          <Link component={PageLink} href={c.path} color="inherit">
+            {c.what}
           </Link>
-          : check open for <Age at={c.since} ago={false} />
+          : {c.says} open for <Age at={c.since} ago={false} />
         </>
       ),
     })),
