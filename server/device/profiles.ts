@@ -17,14 +17,25 @@ export const pinText = (p: ProfilePin): string => `${p.profileCode} ${p.profileR
 
 interface Found extends ProfilePin {
   body: unknown;
+  /** What tells two bodies apart. */
+  mark: string;
 }
-const columns = 'code as "profileCode", revision as "profileRevision", body';
+const columns = 'code as "profileCode", revision as "profileRevision", body, md5(body::text) as mark';
+
+/** Bodies that were read before, by their marks: every page asks for the same few dozen, and a revision never changes. */
+const readBefore = new Map<string, DeviceProfile>();
+const keeps = 1000;
 
 /** What was found, read; a body that cannot be read is as good as missing. */
-function readable({ body, ...pin }: Found): DeviceProfile | null {
+function readable({ body, mark, ...pin }: Found): DeviceProfile | null {
+  const known = readBefore.get(mark);
+  if (known) return known;
   try {
     const profile = storedProfile.read(body);
-    return refuseDevice(profile) ? null : profile;
+    if (refuseDevice(profile)) return null;
+    if (readBefore.size >= keeps) readBefore.clear();
+    readBefore.set(mark, profile);
+    return profile;
   } catch (error) {
     log.error({ err: error, ...pin }, 'a device profile cannot be read');
     return null;
