@@ -332,6 +332,8 @@ export interface CheckView {
   convergence: Convergence | null;
   /** What to add to the sensor's value now, if anything is proposed. */
   proposed: number | null;
+  /** What the steps of its device will leave of the difference; null where it takes every digit. */
+  remainder: number | null;
   /** Every point that was read; names of those still to be read. */
   points: readonly JudgedPoint[];
   missing: readonly string[];

@@ -1,4 +1,5 @@
 import type { Accuracy } from '@/core/device/accuracy';
+import type { OffsetTaken } from '@/core/device/offsetTaken';
 import { handWays, loggerWays, type HandWay, type LoggerWay } from '@/core/device/adjustmentWay';
 import {
   connectionKindNames,
@@ -329,6 +330,9 @@ export const deviceProfile = unionBy<DeviceProfile>()('kind', {
     }),
     keeps: oneOf<'when told'>()('when told'),
     takes: listOf(oneOf<LoggerWay>()(...loggerWays), (a) => a.min(1).max(3).unique()),
+    offsets: listOf(shape<OffsetTaken>({ quantity: must(quantity), step: above, most: above }), (a) =>
+      a.max(40),
+    ),
     restarts: shape<Restarts>({
       seconds: must(finite((n) => n.greater(0).max(600))),
       outputs: must(oneOf<Restarts['outputs']>()('none', 'hold', 'off')),

@@ -159,7 +159,8 @@ function route(
   const offset = (body as { offset?: unknown } | null)?.offset;
   if (typeof offset !== 'number' || !Number.isFinite(offset))
     return send(422, { error: 'offset must be a number' });
-  orderOffset(logger, channel, offset, now);
+  const beyond = orderOffset(logger, channel, offset, now);
+  if (beyond) return send(422, { error: beyond });
   saved();
   send(200, describeChannel(channel, now));
 }

@@ -1,3 +1,4 @@
+import { nextStep } from '@/core/device/offsetTaken';
 import { roundTo } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
 import { convertible, isUnit, valueToBase } from '@/core/quantity/unit';
@@ -82,10 +83,20 @@ export function describeChannel(channel: SimChannel, now: number) {
   };
 }
 
-/** Sets what it adds to a channel. */
-export function orderOffset(logger: SimLogger, channel: SimChannel, offset: number, now: number): void {
+/** Is told an offset, base unit; it keeps what its steps come next to, and refuses one beyond what it takes. */
+export function orderOffset(
+  logger: SimLogger,
+  channel: SimChannel,
+  offset: number,
+  now: number,
+): string | null {
+  const quantity = inForce(channel.history, now)?.settings.quantity;
+  const taken = loggerProfile(logger)?.offsets?.find((o) => o.quantity === quantity);
+  const kept = nextStep(offset, taken?.step ?? null);
+  if (taken && Math.abs(kept) > taken.most) return `offset must be within ±${taken.most}`;
   beforeTold(logger, now);
-  channel.offsets.push({ from: now, offset });
+  channel.offsets.push({ from: now, offset: kept });
+  return null;
 }
 
 /** Is told what a channel should read, in its set unit, and derives its offset from what it reads; its refusal, or null. */
@@ -103,6 +114,5 @@ export function orderTrueValue(
   const { unit, quantity } = set.settings;
   const base = quantityOf(quantity).unit;
   const off = valueToBase(value, unit, base) - valueToBase(shown, unit, base);
-  orderOffset(logger, channel, roundTo((inForce(channel.offsets, now)?.offset ?? 0) + off, 6), now);
-  return null;
+  return orderOffset(logger, channel, roundTo((inForce(channel.offsets, now)?.offset ?? 0) + off, 6), now);
 }

@@ -21,6 +21,7 @@ export const plainCheckPlan: CheckPlan = {
   companions: [],
   points: [],
   comparesDirectly: true,
+  offsets: null,
   outOfDateReason: null,
   adjustIn: 'record',
   decimals: 2,

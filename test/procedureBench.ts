@@ -37,16 +37,16 @@ export interface ProcedureBench {
   at(ms?: number): Context;
 }
 
-export const codes = ['HATCH-1', 'KELP-1', 'MOSS-2'] as const;
-
-export async function procedureBench(): Promise<ProcedureBench> {
+export async function procedureBench(
+  codes: readonly string[] = ['HATCH-1', 'KELP-1', 'MOSS-2'],
+): Promise<ProcedureBench> {
   const test_ = await testDatabase();
   const { db } = test_;
   const lab = 13_500 + Number(process.env.JEST_WORKER_ID ?? 1) * 60;
   const state = demoState(present - 20 * day, lab);
   state.clock = { mode: 'frozen', at: present };
   state.loggers = state.loggers
-    .filter((l) => (codes as readonly string[]).includes(l.station))
+    .filter((l) => codes.includes(l.station))
     .map((l, i) => ({ ...l, ownPort: lab + 1 + 2 * i, busPort: lab + 2 + 2 * i, outages: [] }));
   const stand = await startStand(state, lab);
   const person = (name: string, role: string, initials: string) =>
@@ -79,7 +79,9 @@ export async function procedureBench(): Promise<ProcedureBench> {
         utcOffsetMinutes: 0,
         supplyVoltage: st.supply,
       },
-      port: { name: 'RS-485 port 1', gatewayAddress: `127.0.0.1:${logger.busPort}`, serial: busSerial },
+      ...(st.sensors.some((s) => s.busId !== null) && {
+        port: { name: 'RS-485 port 1', gatewayAddress: `127.0.0.1:${logger.busPort}`, serial: busSerial },
+      }),
     });
     stationIds[code] = stationId;
     await hangSensors(at(begin), stationId, portId, st);
@@ -145,7 +147,7 @@ export const instrument = async (
 /** A check of one channel by one procedure, and what is done in it. */
 export async function checkBy(
   bench: ProcedureBench,
-  code: (typeof codes)[number],
+  code: string,
   serial: string,
   quantity: QuantityCode,
   procedure: ProcedureCode,
@@ -192,7 +194,7 @@ export async function checkBy(
       const sensor = sensorOf(bench, serial);
       const watched = Array.from({ length: 31 }, (_, i) => ms - (30 - i) * 3000).map((t) => ({
         t: t / 1000,
-        value: sensorValue(bench.state, sensor, quantity, t),
+        value: sensorValue(bench.state, sensor, channel.output!.key, t),
       }));
       return captureReading(bench.at(ms), stationId, checkId, {
         readingId: newId(),

@@ -1,4 +1,5 @@
 import { isHandWay, type AdjustmentWay } from '../device/adjustmentWay';
+import { nextStep } from '../device/offsetTaken';
 import { groupBy } from '../groupBy';
 import { lineThrough, type Coefficients } from '../procedure/line';
 import { procedureOf } from '../procedure/procedures';
@@ -41,8 +42,10 @@ export interface Evaluation {
   readonly taken: Taken | null;
   /** How many of the repeats tell something of their own. */
   readonly telling: number;
-  /** What to add to the sensor's value now, if anything is proposed; base unit. */
+  /** What to add to the sensor's value now, if anything is proposed, in steps of its device; base unit. */
   readonly proposed: number | null;
+  /** What its steps will leave of the difference, base unit; null where it takes every digit, or nothing is proposed. */
+  readonly remainder: number | null;
   /** What brings the readings to their references; null where nothing is proposed, or one point was read. */
   readonly coefficients: Coefficients | null;
   /** Whether adding that alone brings every point within its limit; an offset cannot take a slope out. */
@@ -94,6 +97,7 @@ const nothing: Evaluation = {
   points: [],
   missing: [],
   proposed: null,
+  remainder: null,
   coefficients: null,
   offsetServes: true,
   proved: null,
@@ -122,7 +126,10 @@ export function evaluateCheck({ plan, readings, earlier }: Judged, adjustments: 
   const verdict = isWhole ? verdictOf(points, plan.decimals) : tooFew;
   const convergence = rounds > 0 && missing.length === 0 ? convergenceOf(points) : null;
   const proposes = rounds === 0 ? verdict.kind === 'adjust' : convergence?.kind === 'try-again';
-  const proposed = proposes ? roundTo(-mean(points.map(offNow)), plan.decimals) : null;
+  const off = mean(points.map(offNow));
+  const wanted = proposes ? nextStep(roundTo(-off, plan.decimals), plan.offsets?.step ?? null) : null;
+  // Less than half a step cannot be taken out there.
+  const proposed = wanted === 0 ? null : wanted;
   const { health } = procedureOf(plan.procedure);
   return {
     budget: worst.budget,
@@ -134,14 +141,19 @@ export function evaluateCheck({ plan, readings, earlier }: Judged, adjustments: 
     points,
     missing,
     proposed,
+    remainder: wanted !== null && plan.offsets ? off + wanted : null,
     coefficients: proposes && points.length > 1 ? lineOf(now, points) : null,
-    offsetServes: proposed === null || points.every((p) => Math.abs(offNow(p) + proposed) <= p.limit),
+    offsetServes:
+      proposed === null || points.every((p) => Math.abs(offNow(p) + proposed) <= p.limit + halfStep(plan)),
     proved: spanOf(now.length > 0 ? now : found),
     taken: plan.pools && rounds > 0 ? takenBy(plan, used, earlier, adjustments) : null,
     telling: tellingOf(plan, found),
     health: health ? health(gatheredOf(found), plan) : [],
   };
 }
+
+/** What the steps of its device may leave, base unit: it belongs in the band, and is not chased. */
+const halfStep = ({ offsets }: CheckPlan): number => (offsets?.step ?? 0) / 2;
 
 const tooFew: Verdict = { kind: 'not-settled', why: 'too-few' };
 
@@ -269,7 +281,9 @@ function judgePoint(
     asFound: budget.meanDifference,
     asLeft,
     convergence:
-      asLeft !== null && before !== null ? judgeConvergence(before, asLeft, limit, made.rounds) : null,
+      asLeft !== null && before !== null
+        ? judgeConvergence(before, asLeft, limit + halfStep(plan), made.rounds)
+        : null,
   };
 }
 
@@ -326,6 +340,6 @@ function takenBy(
     differencesOf(roundOf(used, rounds)),
     last.resulting - last.previous,
     earlier,
-    10 ** -plan.decimals,
+    Math.max(10 ** -plan.decimals, plan.offsets?.step ?? 0),
   );
 }

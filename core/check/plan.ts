@@ -34,6 +34,8 @@ export interface CheckPlan {
   readonly comparesDirectly: boolean;
   readonly outOfDateReason: string | null;
   readonly adjustIn: 'device' | 'record';
+  /** In which steps its device takes an offset, and how far; null where it takes every digit, or nothing is told to it. */
+  readonly offsets: { readonly step: number; readonly most: number } | null;
   readonly decimals: number;
 }
 

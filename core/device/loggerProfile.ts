@@ -1,6 +1,7 @@
 import type { OwnAbilities } from '../settings/ownSettings';
 import type { LoggerWay } from './adjustmentWay';
 import type { ConnectionOf } from './connection';
+import type { OffsetTaken } from './offsetTaken';
 import { repeated, type Refusal } from './profile';
 
 /** What a terminal of a logger can do. One terminal may do several. */
@@ -141,6 +142,8 @@ export interface LoggerProfile {
   readonly keeps?: 'when told';
   /** How it takes an adjustment; left out: an offset, absolute or added. */
   readonly takes?: readonly LoggerWay[];
+  /** In which steps it takes an offset, and how far, quantity by quantity; left out: every digit, any. */
+  readonly offsets?: readonly OffsetTaken[];
   /** Left out: it goes on measuring. */
   readonly restarts?: Restarts;
   readonly ports: readonly LoggerPort[];
@@ -171,6 +174,15 @@ export function refuseLogger(profile: LoggerProfile): Refusal | null {
     (t) => !terminalsOf(profile).some(({ terminal }) => terminal.label === t),
   );
   if (deaf !== undefined) return refuse('own.activates', deaf, `It has no terminal ${deaf}.`);
+  const twice = repeated((profile.offsets ?? []).map((o) => o.quantity));
+  if (twice) return refuse('offsets', twice, `Two rules are given for offsets of ${twice}.`);
+  const coarse = profile.offsets?.find((o) => o.step > o.most);
+  if (coarse)
+    return refuse(
+      'offsets',
+      coarse.step,
+      `A step of ${coarse.step} is more than the most it takes, ${coarse.most}.`,
+    );
   const port = repeated(ports.map((p) => p.name));
   if (port) return refuse('ports', port, `Two ports are called ${port}.`);
   const all = terminalsOf(profile);

@@ -75,6 +75,7 @@ export const storedCheckPlan = stored(
     comparesDirectly: must(yesNo()),
     outOfDateReason: must(orNull(text((s) => s.allow('')))),
     adjustIn: must(oneOf<CheckPlan['adjustIn']>()('device', 'record')),
+    offsets: must(orNull(shape<NonNullable<CheckPlan['offsets']>>({ step: anyNumber, most: anyNumber }))),
     decimals: anyNumber,
   }),
   [
@@ -118,6 +119,8 @@ export const storedCheckPlan = stored(
           : [],
       };
     },
+    // Before, every device was thought to take every digit.
+    (plan) => ({ ...plan, offsets: null }),
   ],
 );
 

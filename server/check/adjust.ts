@@ -8,6 +8,7 @@ import {
   waysThatServe,
   type HandWay,
 } from '@/core/device/adjustmentWay';
+import { nextStep } from '@/core/device/offsetTaken';
 import { formatDifference, roundTo } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
 import { row } from '@/db/database';
@@ -114,7 +115,20 @@ async function adjustDevice(ctx: Context, check: LoadedCheck, request: Adjust, h
   const { before, read } = await offsetNow(ctx, check);
   const told = request.mode === 'true-value' ? roundTo(read + request.by, check.plan.decimals) : null;
   // What is told is what is typed: its last digit is part of what the device derives from.
-  const resulting = roundTo(before + (told === null ? request.by : told - read), 6);
+  const { offsets, decimals } = check.plan;
+  const wanted = roundTo(before + (told === null ? request.by : told - read), 6);
+  const resulting = nextStep(wanted, offsets?.step ?? null);
+  if (offsets && Math.abs(resulting) > offsets.most) {
+    const unit = quantityOf(check.plan.quantity).unit;
+    const [by, held, sum] = [request.by, before, resulting].map((v) => formatDifference(v, decimals));
+    throw badField(
+      'beyond-device',
+      'by',
+      request.by,
+      `The device takes offsets up to ±${offsets.most} ${unit}: ${by} on top of the ${held} it holds would be ${sum} ${unit}.`,
+      'Clean the sensor, or renew it; or have this channel’s record corrected instead, under Connect. Nothing was written.',
+    );
+  }
   return writeOffset(ctx, check, {
     actionId: request.actionId,
     draft: {

@@ -62,10 +62,17 @@ export function planOf({
     comparesDirectly: true,
     outOfDateReason,
     adjustIn: channel.written!.settings.adjustIn,
+    offsets: offsetsOf(graph, channel),
     decimals: reference
       ? Math.max(q.decimals, Math.min(3, decimalsOf(reference.resolution)))
       : Math.max(q.decimals, Math.min(3, decimalsOf(resolution))),
   };
+}
+
+/** What its logger takes of an offset; a correction of the record takes every digit. */
+function offsetsOf({ loggerProfile }: StationGraph, { row, written }: ChannelNode): CheckPlan['offsets'] {
+  const taken = loggerProfile?.offsets?.find((o) => o.quantity === row.quantity);
+  return taken && written!.settings.adjustIn === 'device' ? { step: taken.step, most: taken.most } : null;
 }
 
 function shownBy(instrument: InstrumentRow, quantity: CheckPlan['quantity']) {

@@ -118,6 +118,11 @@ function notesOf(c: CheckView): string[] {
           'Sensor and reference hang at two temperatures. Bringing one to the other adds what both thermometers may be off: it can hardly decide. Better: both in one moving air.',
         ]
       : []),
+    ...(c.proposed !== null && c.remainder !== null && c.plan.offsets
+      ? [
+          `The device takes steps of ${c.plan.offsets.step} ${c.unit}: with ${formatDifference(c.proposed, d)} about ${formatDifference(c.remainder, d)} ${c.unit} will stay. That belongs in the band, and is not chased.`,
+        ]
+      : []),
     ...(c.taken?.kind === 'otherwise'
       ? [
           `The device did not take the offset as it was given: the difference changed by ${formatDifference(c.taken.change, d)} ± ${formatValue(c.taken.doubt, d)} ${c.unit}, about ${Math.round(100 * c.taken.share)} % of it. Read its offset back before adjusting again.`,

@@ -48,11 +48,17 @@ export function verdictWords(c: CheckView): { title: string; body: string; good:
         body: `Inside the combined tolerance both may be right. An adjustment would only chase noise.${c.health.every((h) => h.isGood) ? '' : ' What it shows of itself is another matter: see below.'}`,
       };
     case 'adjust':
+      if (c.proposed === null && c.remainder !== null)
+        return {
+          good: false,
+          title: 'Less than half a step of the device',
+          body: `The device takes steps of ${c.plan.offsets?.step} ${c.unit}: nothing of this can be taken out there. Leave it and close the check, or have this channel’s record corrected instead.`,
+        };
       return {
         good: false,
         title: c.coefficients
           ? 'Adjust slope and offset'
-          : `Adjust by ${formatDifference(c.verdict.by, d)} ${c.unit}`,
+          : `Adjust by ${formatDifference(c.proposed ?? c.verdict.by, d)} ${c.unit}`,
         body: 'Well outside the combined tolerance, settled and repeatable.',
       };
     case 'beyond-guard':
