@@ -111,7 +111,8 @@ function repeatsOf({
     name: earlier ? 'repeats, with those of earlier checks' : 'repeats',
     u: known.s / Math.sqrt(n),
     dof: known.dof,
-    sum: `${Number(known.s.toPrecision(3))} / √${n}`,
+    of: known.s,
+    root: n,
   };
 }
 

@@ -293,12 +293,18 @@ const outness = (p: JudgedPoint): number => Math.abs(offNow(p)) / p.limit;
 
 /** What the points say together: nothing while one decides nothing; adjust where one of them has to be. */
 function verdictOf(points: readonly JudgedPoint[], decimals: number): Verdict {
-  const first = (kind: Verdict['kind']) => points.find((p) => p.verdict.kind === kind)?.verdict;
-  const said = first('not-settled') ?? first('beyond-guard') ?? first('adjust') ?? points[0]!.verdict;
+  const said =
+    firstOf(points, 'not-settled') ??
+    firstOf(points, 'beyond-guard') ??
+    firstOf(points, 'adjust') ??
+    points[0]!.verdict;
   return said.kind === 'adjust'
     ? { kind: 'adjust', by: roundTo(-mean(points.map((p) => p.asFound)), decimals) }
     : said;
 }
+
+const firstOf = (points: readonly JudgedPoint[], kind: Verdict['kind']): Verdict | undefined =>
+  points.find((p) => p.verdict.kind === kind)?.verdict;
 
 function convergenceOf(points: readonly JudgedPoint[]): Convergence | null {
   const all = points.map((p) => p.convergence);

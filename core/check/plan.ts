@@ -69,10 +69,13 @@ export function thermometersOf({
   comparesDirectly,
   companions,
 }: Pick<CheckPlan, 'comparesDirectly' | 'companions'>): Thermometers | null {
-  const of = (key: string) => companions.find((c) => c.key === key)?.tolerance ?? null;
-  const [sensor, reference] = [of('sensorTemperature'), of('referenceTemperature')];
+  const sensor = toleranceOf(companions, 'sensorTemperature');
+  const reference = toleranceOf(companions, 'referenceTemperature');
   return comparesDirectly && sensor !== null && reference !== null ? { sensor, reference } : null;
 }
+
+const toleranceOf = (companions: CheckPlan['companions'], key: string): number | null =>
+  companions.find((c) => c.key === key)?.tolerance ?? null;
 
 /**
  * By what a reading of a check counts as settled.

@@ -12,8 +12,9 @@ export interface Contribution {
   readonly u: number;
   /** Degrees of freedom; Infinity for limits taken from a data sheet. */
   readonly dof: number;
-  /** How u came about, for the screen: "0.5 / √3". */
-  readonly sum: string;
+  /** How u came about: a limit, a resolution or a scatter, base unit, over the root of a number: 0.5 / √3. */
+  readonly of: number;
+  readonly root: number;
 }
 
 /** Limits ± a, every value between equally likely: a/√3. Limit ≥ 0. */
@@ -21,7 +22,8 @@ export const rectangular = (name: string, limit: number): Contribution => ({
   name,
   u: notNegative(name, limit) / Math.sqrt(3),
   dof: Infinity,
-  sum: `${limit} / √3`,
+  of: limit,
+  root: 3,
 });
 
 /** Reading in steps of r: r/√12. Resolution ≥ 0. */
@@ -29,7 +31,8 @@ export const readTo = (name: string, resolution: number): Contribution => ({
   name,
   u: notNegative(name, resolution) / Math.sqrt(12),
   dof: Infinity,
-  sum: `${resolution} / √12`,
+  of: resolution,
+  root: 12,
 });
 
 /** Mean of n repeats: s/√n with n − 1 degrees of freedom; null for fewer than two. */
@@ -38,7 +41,7 @@ export function repeats(name: string, values: readonly number[]): Contribution |
   for (const v of values) finite(name, v);
   if (n < 2) return null;
   const s = standardDeviation(values);
-  return { name, u: s / Math.sqrt(n), dof: n - 1, sum: `${Number(s.toPrecision(3))} / √${n}` };
+  return { name, u: s / Math.sqrt(n), dof: n - 1, of: s, root: n };
 }
 
 /**
@@ -72,10 +75,14 @@ export interface Combined {
 
 /** Root sum of squares, Welch–Satterthwaite degrees of freedom, coverage factor, k·u. */
 export function combine(contributions: readonly Contribution[]): Combined {
-  for (const c of contributions) notNegative(c.name, c.u);
-  const u = Math.sqrt(contributions.reduce((s, c) => s + c.u ** 2, 0));
-  const denominator = contributions.reduce((s, c) => s + c.u ** 4 / c.dof, 0);
-  const dof = denominator > 0 ? u ** 4 / denominator : Infinity;
+  let [squares, fourths] = [0, 0];
+  for (const { name, u, dof } of contributions) {
+    const square = notNegative(name, u) * u;
+    squares += square;
+    fourths += (square * square) / dof;
+  }
+  const u = Math.sqrt(squares);
+  const dof = fourths > 0 ? (squares * squares) / fourths : Infinity;
   const k = coverageFactor(dof);
   return { u, dof, k, U: k * u };
 }

@@ -57,18 +57,20 @@ export function temperatureLimit(
   tolerance: number,
 ): readonly FurtherLimit[] {
   notNegative('tolerance of the thermometer', tolerance);
-  const limits = all.flatMap(({ point, companions }) => {
+  let limit = 0;
+  for (const { point, companions } of all) {
     const at = companions[key];
-    if (!point || at === undefined || point.values.length < 2) return [];
-    const [low, high] = [point.values[0]!.temperature!, point.values.at(-1)!.temperature!];
-    const clamp = (t: number) => Math.min(high, Math.max(low, t));
-    return [
-      Math.abs(valueOfPoint(point, clamp(at + tolerance)) - valueOfPoint(point, clamp(at - tolerance))) / 2,
-    ];
-  });
-  const limit = Math.max(0, ...limits);
-  return limit > 0 ? [{ name: 'temperature of the standard', limit: Number(limit.toPrecision(2)) }] : [];
+    if (!point || at === undefined || point.values.length < 2) continue;
+    const up = valueOfPoint(point, within(point, at + tolerance));
+    const down = valueOfPoint(point, within(point, at - tolerance));
+    limit = Math.max(limit, Math.abs(up - down) / 2);
+  }
+  return limit > 0 ? [{ name: 'temperature of the standard', limit }] : [];
 }
+
+/** The temperature in the table of a point that is next to another. */
+const within = ({ values }: PlannedPoint, temperature: number): number =>
+  Math.min(values.at(-1)!.temperature!, Math.max(values[0]!.temperature!, temperature));
 
 /** A point that hangs on no temperature. */
 export const fixedPoint = (key: string, name: string, value: number, tolerance: number): GivenPoint => ({

@@ -43,7 +43,7 @@ export function BudgetTable({ check }: { check: CheckView }) {
               <td>{c.name}</td>
               <td>
                 <Sum>
-                  {c.sum} = {formatValue(c.u, 3)}
+                  {Number(c.of.toPrecision(3))} / √{c.root} = {formatValue(c.u, 3)}
                 </Sum>
               </td>
             </tr>
