@@ -313,3 +313,39 @@ test('a compass bearing gets its declination, and the circle is closed', () => {
   expect(along(358, 4, 2)).toMatchObject({ reference: 2, difference: 0 });
   expect(along(2, -5, 350)).toMatchObject({ reference: 357, difference: -7 });
 });
+
+describe('a barometer against a report reduced to sea level', () => {
+  const against = (companions: Gathered['companions']) =>
+    procedureOf('sea-level-report').compare(
+      read({ sensor: 898.9, references: [1013.25], companions }),
+      plan({ quantity: 'airPressure' }),
+    );
+  test('the report is brought up to it: 1 013.25 hPa are 898.75 at 1 000 m (ISO 2533)', () => {
+    const compared = against({ elevation: 1000 })!;
+    expect(compared.reference).toBeCloseTo(898.75, 1);
+    expect(compared.difference).toBeCloseTo(0.15, 1);
+    expect(compared.how).toMatch(/standard atmosphere/);
+    expect(against({ elevation: 1000, airTemperature: 20 })!.how).toMatch(/temperature of the air/);
+  });
+  test('without its elevation nothing is compared; what the reduction leaves open enters the budget', () => {
+    expect(against({})).toBeNull();
+    const limit = (companions: Gathered['companions']) =>
+      procedureOf('sea-level-report').further(
+        [read({ references: [1013.25], companions })],
+        plan({ quantity: 'airPressure' }),
+      )[0]!.limit;
+    // Half a metre; with a temperature 5 K of 300 m as well.
+    expect(limit({ elevation: 0 })).toBeCloseTo(0.06, 2);
+    expect(limit({ elevation: 300, airTemperature: 5 })).toBeCloseTo(0.06 + 0.64, 1);
+  });
+});
+
+test('wind is compared by the means of one window of two minutes, and gusts are no reading', () => {
+  const { window, compare, quantities } = procedureOf('paired-window');
+  expect(window).toBe(120);
+  expect(quantities).toContain('windSpeed');
+  expect(proceduresFor('windSpeed')[0]).toBe('paired-window');
+  expect(
+    compare(read({ sensor: 6.2, references: [6.0] }), plan({ quantity: 'windSpeed' }))!.difference,
+  ).toBeCloseTo(0.2, 9);
+});

@@ -4,11 +4,13 @@ import { bearing } from './bearing';
 import { procedureCodes, type ProcedureCode } from './codes';
 import { oneAir } from './oneAir';
 import { ovenDrying } from './ovenDrying';
+import { pairedWindow } from './pairedWindow';
 import { phBuffers } from './phBuffers';
 import type { Procedure } from './procedure';
 import { rainPour } from './rainPour';
 import { sampled } from './sampled';
 import { saturatedAir } from './saturatedAir';
+import { seaLevelReport } from './seaLevelReport';
 import { sideBySide } from './sideBySide';
 import {
   conductivityStandard,
@@ -29,12 +31,14 @@ const procedures: Readonly<Record<ProcedureCode, Procedure>> = {
   'conductivity-standard': conductivityStandard,
   'rain-pour': rainPour,
   sampled,
+  'paired-window': pairedWindow,
   'side-by-side': sideBySide,
   bath,
   'ice-point': icePoint,
   salts,
   gas,
   bearing,
+  'sea-level-report': seaLevelReport,
   'oven-drying': ovenDrying,
   'night-zero': nightZero,
   'known-points': knownPoints,

@@ -284,6 +284,28 @@ test('melting ice: 0 °C, whatever the thermometer thinks', async () => {
   into(bench, 'W5-0207', null);
 });
 
+test('wind: the mean of a window beside the handheld’s own; a cup that drags is found', async () => {
+  const at = Object.keys(bench.state.places).find(
+    (p) => p.startsWith('MOSS-2/') && bench.state.places[p]!.windSpeed,
+  )!;
+  bench.state.places[at] = { ...bench.state.places[at], windSpeed: { base: 6 } };
+  const run = async (share: number) => {
+    sensorOf(bench, 'M4-0078').truths.windSpeed = { noise: 0.2, slope: { share, about: 0 } };
+    const check = await checkBy(bench, 'MOSS-2', 'M4-0078', 'windSpeed', 'paired-window', {
+      instrumentId: await instrument(bench, 'windSpeed', 0.2),
+      repeats: 3,
+    });
+    for (let i = 0; i < 3; i++) await check.read({ reference: { value: 6, unit: 'm/s' } });
+    const v = await check.view();
+    await end(check.stationId, check.checkId, v.verdict!.kind !== 'agree');
+    return v;
+  };
+  const sound = await run(1);
+  expect(sound.verdict).toEqual({ kind: 'agree' });
+  expect(sound.readings[0]!.settling).toMatchObject({ state: 'averaged', window: 120 });
+  expect((await run(0.75)).asFound).toBeCloseTo(-1.5, 0);
+});
+
 test('rain: 500 mL over 200 cm² are 25 mm, and a forgotten ring is seen by the measured orifice', async () => {
   const pour = async (counted: number, diameter: number) => {
     const check = await checkBy(bench, 'MOSS-2', 'M4-0078', 'rain', 'rain-pour', { repeats: 2 });
