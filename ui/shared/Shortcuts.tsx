@@ -21,6 +21,7 @@ const keys: readonly [string, string][] = [
   ['Enter', 'open the stop; the place in the trace that matters'],
   ['n / p', 'next / previous page of a list'],
   ['c', 'capture, in a check'],
+  ['n', 'close what agrees and go to the next zone'],
   ['t / n / p', 'stamp this moment / write a note / take a picture, on a visit'],
   ['← →', 'move the trace by half a window'],
   ['+ −', 'narrow or widen the trace; wheel and drag too'],
