@@ -231,6 +231,8 @@ export interface Adjust {
   mode: AdjustmentWay;
   /** What a person entered at the device, and what it held before and holds now where it says so; only for those ways. */
   byHand?: { entered: number; before: number | null; after: number | null };
+  /** Why more than the guard is true at once; only where its procedure knows such reasons. */
+  guardReason?: string;
   occurredAt: string;
 }
 export const adjust = shape<Adjust>({
@@ -243,6 +245,7 @@ export const adjust = shape<Adjust>({
     before: must(orNull(finite())),
     after: must(orNull(finite())),
   }),
+  guardReason: words(3),
   occurredAt,
 });
 

@@ -324,6 +324,7 @@ export interface CheckView {
     byHand: boolean;
     at: string;
     sum: string;
+    guardReason: string | null;
     /** It was taken back; it takes another back. */
     undone: boolean;
     undoes: boolean;
@@ -332,6 +333,8 @@ export interface CheckView {
   convergence: Convergence | null;
   /** What to add to the sensor's value now, if anything is proposed. */
   proposed: number | null;
+  /** What would take out a difference beyond the guard, for an honest reason; null where there is none. */
+  beyond: number | null;
   /** What the steps of its device will leave of the difference; null where it takes every digit. */
   remainder: number | null;
   /** Every point that was read; names of those still to be read. */

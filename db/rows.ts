@@ -429,6 +429,8 @@ export interface AdjustmentRow {
   personId: string;
   /** The adjustment it takes back. */
   undoes: string | null;
+  /** Why it went beyond the guard; null where it did not. */
+  guardReason: string | null;
 }
 export interface LayerRow {
   stationId: string;

@@ -473,6 +473,7 @@ export function defineTables(s: Sequelize) {
         effectiveAt: instant,
         personId: id,
         undoes: id,
+        guardReason: text,
       },
     }),
     layer: defineTable<rows.LayerRow>(s, {

@@ -44,6 +44,8 @@ export interface Evaluation {
   readonly telling: number;
   /** What to add to the sensor's value now, if anything is proposed, in steps of its device; base unit. */
   readonly proposed: number | null;
+  /** What would take it out where that is beyond the guard and its procedure knows honest reasons; else null. */
+  readonly beyond: number | null;
   /** What its steps will leave of the difference, base unit; null where it takes every digit, or nothing is proposed. */
   readonly remainder: number | null;
   /** What brings the readings to their references; null where nothing is proposed, or one point was read. */
@@ -97,6 +99,7 @@ const nothing: Evaluation = {
   points: [],
   missing: [],
   proposed: null,
+  beyond: null,
   remainder: null,
   coefficients: null,
   offsetServes: true,
@@ -130,7 +133,7 @@ export function evaluateCheck({ plan, readings, earlier }: Judged, adjustments: 
   const wanted = proposes ? nextStep(roundTo(-off, plan.decimals), plan.offsets?.step ?? null) : null;
   // Less than half a step cannot be taken out there.
   const proposed = wanted === 0 ? null : wanted;
-  const { health } = procedureOf(plan.procedure);
+  const { health, honestReasons } = procedureOf(plan.procedure);
   return {
     budget: worst.budget,
     verdict,
@@ -141,6 +144,10 @@ export function evaluateCheck({ plan, readings, earlier }: Judged, adjustments: 
     points,
     missing,
     proposed,
+    beyond:
+      rounds === 0 && verdict.kind === 'beyond-guard' && honestReasons
+        ? nextStep(roundTo(-off, plan.decimals), plan.offsets?.step ?? null)
+        : null,
     remainder: wanted !== null && plan.offsets ? off + wanted : null,
     coefficients: proposes && points.length > 1 ? lineOf(now, points) : null,
     offsetServes:

@@ -100,6 +100,8 @@ export interface Procedure {
   readonly further: (all: readonly Gathered[], plan: CheckPlan) => readonly FurtherLimit[];
   /** What of the sensor is judged beside its differences, in words; left out where nothing is. */
   readonly health?: (all: readonly Gathered[], plan: CheckPlan) => readonly Health[];
+  /** Why more than the guard may be true at once, in words; left out where nothing but a fault explains it. */
+  readonly honestReasons?: readonly string[];
   /** For the documentation. */
   readonly source: string;
 }

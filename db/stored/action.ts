@@ -100,6 +100,8 @@ export interface AdjustmentDraft {
   readonly by: number;
   /** The adjustment it takes back; null or left out for none. */
   readonly undoes?: string | null;
+  /** Why it goes beyond the guard; null or left out where it does not. */
+  readonly guardReason?: string | null;
 }
 export interface OffsetIntent {
   readonly number: number;
@@ -127,6 +129,7 @@ export const offsetIntent = stored(
         occurredAt: must(text()),
         by: anyNumber,
         undoes: orNull(text()),
+        guardReason: orNull(text()),
       }),
     ),
     says,

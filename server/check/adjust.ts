@@ -10,6 +10,7 @@ import {
 } from '@/core/device/adjustmentWay';
 import { nextStep } from '@/core/device/offsetTaken';
 import { formatDifference, roundTo } from '@/core/quantity/format';
+import { procedureOf } from '@/core/procedure/procedures';
 import { quantityOf } from '@/core/quantity/quantity';
 import { row } from '@/db/database';
 import type { DeviceActionRow } from '@/db/rows';
@@ -42,7 +43,17 @@ export async function adjust(
   const { plan } = check;
   const unit = quantityOf(plan.quantity).unit;
   const evaluation = evaluateCheck(check, check.adjustments);
-  if (evaluation.proposed === null)
+  const guardReason = evaluation.beyond === null ? null : (request.guardReason?.trim() ?? null);
+  if (evaluation.beyond !== null && !guardReason)
+    throw badField(
+      'guard-reason-missing',
+      'guardReason',
+      request.guardReason ?? null,
+      `${formatDifference(request.by, plan.decimals)} ${unit} is beyond the guard of ±${plan.guard} ${unit}.`,
+      `Draw another sample first. If it stays, say why so much is true at once: ${procedureOf(plan.procedure).honestReasons!.join(', ')}.`,
+    );
+  const proposed = guardReason ? evaluation.beyond : evaluation.proposed;
+  if (proposed === null)
     throw inTheWay(
       'nothing-to-adjust',
       check.adjustments.length && evaluation.convergence === null
@@ -52,7 +63,7 @@ export async function adjust(
         ? 'Take a verification reading first.'
         : 'Follow its verdict.',
     );
-  if (Math.abs(request.by) > plan.guard)
+  if (Math.abs(request.by) > plan.guard && !guardReason)
     throw badField(
       'beyond-guard',
       'by',
@@ -60,12 +71,12 @@ export async function adjust(
       `${formatDifference(request.by, plan.decimals)} ${unit} is beyond the guard of ±${plan.guard} ${unit}.`,
       'Repeat the check; suspect the sample or the sensor.',
     );
-  if (Math.abs(request.by - evaluation.proposed) > (evaluation.limit ?? 0))
+  if (Math.abs(request.by - proposed) > (evaluation.limit ?? 0))
     throw badField(
       'not-as-found',
       'by',
       request.by,
-      `${formatDifference(request.by, plan.decimals)} ${unit} is not what the check found (${formatDifference(evaluation.proposed, plan.decimals)} ${unit}).`,
+      `${formatDifference(request.by, plan.decimals)} ${unit} is not what the check found (${formatDifference(proposed, plan.decimals)} ${unit}).`,
       'Use the proposed value, or repeat the check.',
     );
   requireWay(check, request.mode, evaluation.offsetServes);
@@ -77,6 +88,7 @@ export async function adjust(
     installationId: check.row.installationId,
     round: check.adjustments.length + 1,
     by: request.by,
+    guardReason,
     occurredAt: personTime(ctx, request.occurredAt).toISOString(),
   };
   if (isHandWay(request.mode)) return adjustByHand(ctx, check, request, { ...draft, mode: request.mode });
@@ -106,7 +118,16 @@ function requireWay(check: LoadedCheck, mode: Adjust['mode'], offsetServes: bool
 
 type DraftHead = Pick<
   AdjustmentDraft,
-  'stationId' | 'id' | 'checkId' | 'channelId' | 'installationId' | 'round' | 'mode' | 'by' | 'occurredAt'
+  | 'stationId'
+  | 'id'
+  | 'checkId'
+  | 'channelId'
+  | 'installationId'
+  | 'round'
+  | 'mode'
+  | 'by'
+  | 'guardReason'
+  | 'occurredAt'
 >;
 
 const entered = (mode: Adjust['mode'], by: number, resulting: number) => (mode === 'added' ? by : resulting);
@@ -151,7 +172,8 @@ async function requireNextRound(
   tx: Transaction,
 ): Promise<void> {
   const check = await loadOpenCheck(ctx.db, head.stationId, head.checkId, tx);
-  const { proposed, limit } = evaluateCheck(check, check.adjustments);
+  const { proposed: usual, beyond, limit } = evaluateCheck(check, check.adjustments);
+  const proposed = head.guardReason ? beyond : usual;
   // A reading excluded or taken meanwhile may call for something else.
   const asked = head.by;
   if (

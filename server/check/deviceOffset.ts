@@ -183,6 +183,7 @@ type Told = Pick<
 > & {
   readonly occurredAt: string;
   readonly undoes?: string | null;
+  readonly guardReason?: string | null;
 };
 
 /** Its line in the field book and the audit trail. */
@@ -210,7 +211,7 @@ export async function recordAdjustment(
     kind: 'adjust',
     text: draft.undoes
       ? `Took the adjustment of channel ${channel!.number} back: its offset is ${formatDifference(draft.resulting, d)} ${q.unit} as before, and the check that led to it is abandoned`
-      : `Adjusted channel ${channel!.number} in the ${draft.place} (${how}); it read ${formatValue(draft.readAtEntry, d)} ${q.unit} at entry`,
+      : `Adjusted channel ${channel!.number} in the ${draft.place} (${how}); it read ${formatValue(draft.readAtEntry, d)} ${q.unit} at entry${draft.guardReason ? `; beyond the guard: ${draft.guardReason}` : ''}`,
     sum: adjustmentSum(draft, d, q.unit),
     action: 'check.adjust',
     subject: { checkId: draft.checkId, ...subject },

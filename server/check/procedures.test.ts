@@ -407,6 +407,68 @@ describe('bulk goods against a bench tester', () => {
     await end(check.stationId, check.checkId, true);
     expect(await refusal(add(17))).toMatchObject({ code: 'check-closed' });
   });
+  test('beyond the guard nothing is adjusted without an honest reason; with one it is, and stands in the book', async () => {
+    steady();
+    sensorOf(bench, 'K2-0059').truths.bulkMoisture = { noise: 0.05, bias: 3.2 };
+    const check = await begin();
+    for (const { readingId } of [await check.read(), await check.read()])
+      for (const test of [16.9, 17.1, 17.0])
+        await check.add(readingId, 'reference', { value: test, unit: '%' });
+    const v = await check.view();
+    expect(v.verdict).toMatchObject({ kind: 'beyond-guard' });
+    expect(v.proposed).toBeNull();
+    expect(v.beyond).toBeCloseTo(-3.2, 0);
+    const give = (guardReason?: string) =>
+      adjust(bench.at(later(60_000)), check.stationId, check.checkId, {
+        actionId: newId(),
+        adjustmentId: newId(),
+        by: v.beyond!,
+        mode: 'constant',
+        byHand: { entered: 12, before: 15.2, after: 12 },
+        ...(guardReason && { guardReason }),
+        occurredAt: iso(),
+      });
+    expect(await refusal(give())).toMatchObject({
+      code: 'guard-reason-missing',
+      field: 'guardReason',
+      remedy: expect.stringContaining('another product') as string,
+    });
+    expect((await check.view()).adjustments).toEqual([]);
+    expect(await give('another product: barley after oats')).toMatchObject({ state: 'done' });
+    expect((await check.view()).adjustments).toMatchObject([
+      { guardReason: 'another product: barley after oats' },
+    ]);
+    expect(await bookTexts(bench.test_.db, check.stationId)).toContainEqual(
+      expect.stringContaining('; beyond the guard: another product: barley after oats') as string,
+    );
+    steady();
+    const { readingId } = await check.read();
+    for (const test of [16.9, 17.1, 17.0])
+      await check.add(readingId, 'reference', { value: test, unit: '%' });
+    expect((await end(check.stationId, check.checkId)).outcome).toBe('adjusted');
+  });
+  test('a reason does not carry beyond the guard where none is honest: a wrong thermometer is wrong', async () => {
+    into(bench, 'W5-0207', 'melting ice');
+    sensorOf(bench, 'W5-0207').truths.waterTemperature = { noise: 0, bias: 4 };
+    const check = await checkBy(bench, 'HATCH-1', 'W5-0207', 'waterTemperature', 'ice-point');
+    for (let i = 0; i < 3; i++) await check.read({ point: 'ice' });
+    expect(await check.view()).toMatchObject({ verdict: { kind: 'beyond-guard' }, beyond: null });
+    expect(
+      await refusal(
+        adjust(bench.at(later(60_000)), check.stationId, check.checkId, {
+          actionId: newId(),
+          adjustmentId: newId(),
+          by: -4,
+          mode: 'added',
+          guardReason: 'start-up of the plant',
+          occurredAt: iso(),
+        }),
+      ),
+    ).toMatchObject({ code: 'nothing-to-adjust' });
+    await end(check.stationId, check.checkId, true);
+    sensorOf(bench, 'W5-0207').truths.waterTemperature = { noise: 0 };
+    into(bench, 'W5-0207', null);
+  });
   test('a window that nobody watched is no average; typed, the system’s own is taken', async () => {
     steady();
     const check = await begin();

@@ -52,6 +52,7 @@ export async function checkView(
       byHand: a.byHand,
       at: a.effectiveAt.toISOString(),
       sum: adjustmentSum(a, plan.decimals, q.unit),
+      guardReason: a.guardReason,
       undone: a.undoes === null && check.adjustments.some((u) => u.undoes !== null),
       undoes: a.undoes !== null,
     })),

@@ -4,6 +4,8 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
+import ToggleButton from '@mui/material/ToggleButton';
+import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -16,6 +18,7 @@ import {
   type AdjustmentWay,
   type HandWay,
 } from '@/core/device/adjustmentWay';
+import { procedureOf } from '@/core/procedure/procedures';
 import { formatDifference } from '@/core/quantity/format';
 import { newId, send } from '../shared/api';
 import { nowText } from '../shared/deviceClock';
@@ -27,10 +30,13 @@ import { gloved } from '../shared/theme';
 export function AdjustForm({
   check,
   by,
+  guardReason,
   onChanged,
 }: {
   check: CheckView;
   by: number;
+  /** Why it may go beyond the guard; left out where it does not. */
+  guardReason?: string;
   onChanged: () => void;
 }) {
   const [chosen, setMode] = useState<AdjustmentWay | null>(null);
@@ -46,6 +52,7 @@ export function AdjustForm({
           by,
           mode,
           ...(byHand && { byHand }),
+          ...(guardReason && { guardReason }),
           occurredAt: nowText(),
         } satisfies Adjust,
       ),
@@ -98,6 +105,56 @@ export function AdjustForm({
         </Typography>
       )}
       <ProblemNote error={adjust.error} />
+    </Box>
+  );
+}
+
+/** More than the guard at once: a reason first, then as any other. */
+export function BeyondGuard({
+  check,
+  by,
+  onChanged,
+}: {
+  check: CheckView;
+  by: number;
+  onChanged: () => void;
+}) {
+  const [reason, setReason] = useState<string | null>(null);
+  const [words, setWords] = useState('');
+  const reasons = procedureOf(check.plan.procedure).honestReasons ?? [];
+  return (
+    <Box component="section" aria-label="Beyond the guard" sx={{ display: 'grid', gap: 1.5 }}>
+      <Typography>If another sample says the same: why is so much true at once?</Typography>
+      <ToggleButtonGroup
+        exclusive
+        value={reason}
+        onChange={(_, chosen: string | null) => setReason(chosen)}
+        aria-label="Why it goes beyond the guard"
+        sx={{ flexWrap: 'wrap' }}
+      >
+        {reasons.map((r) => (
+          <ToggleButton key={r} value={r} sx={gloved}>
+            {r}
+          </ToggleButton>
+        ))}
+      </ToggleButtonGroup>
+      {reason && (
+        <>
+          <TextField
+            size="medium"
+            label="More about it"
+            value={words}
+            onChange={(e) => setWords(e.target.value)}
+            sx={{ maxWidth: 420 }}
+          />
+          <AdjustForm
+            check={check}
+            by={by}
+            guardReason={words.trim() ? `${reason}: ${words.trim()}` : reason}
+            onChanged={onChanged}
+          />
+        </>
+      )}
     </Box>
   );
 }

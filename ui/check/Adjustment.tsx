@@ -67,6 +67,7 @@ export function Adjustment({
         {derived
           ? `then, and derived the offset ${formatDifference(a.resulting, d)} ${c.unit}.`
           : 'at entry.'}
+        {a.guardReason && ` Beyond the guard: ${a.guardReason}.`}
       </Typography>
       <Sum>{a.sum}</Sum>
       <ReadingTable

@@ -11,7 +11,7 @@ import { nowText } from '../shared/deviceClock';
 import { useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
 import { StateMark } from '../shared/stateMark';
-import { AdjustForm } from './AdjustForm';
+import { AdjustForm, BeyondGuard } from './AdjustForm';
 import { PointsTable } from './PointsTable';
 import { standing, verdictWords } from './verdictWords';
 import { Sum } from '../shared/Sum';
@@ -89,6 +89,7 @@ export function VerdictPanel({ check, onChanged }: { check: CheckView; onChanged
         </Box>
       ))}
       {open && by !== null && <AdjustForm check={check} by={by} onChanged={onChanged} />}
+      {open && check.beyond !== null && <BeyondGuard check={check} by={check.beyond} onChanged={onChanged} />}
       {open && check.verdict && (standing(check) === 0 || check.convergence) && (
         <CloseButton check={check} onChanged={onChanged} primary={by === null} />
       )}
