@@ -1,6 +1,6 @@
 import { expect, test, type Locator, type Page } from '@playwright/test';
 import { expectTidy } from './layout';
-import { captureSettled, choose, signIn, stationId, url, visit } from './steps';
+import { captureSettled, choose, counted, signIn, stationId, url, visit } from './steps';
 
 /** Checks by their procedures: one that waits for its reference, and how little a plain one asks for. */
 
@@ -61,11 +61,8 @@ test('a sample is drawn at the auger; the browser is closed; its tests come in o
 test('from the Round to a closed check of a temperature: ten presses at most', async ({ browser }) => {
   const page = await browser.newPage();
   await signIn(page);
-  let presses = 0;
-  const press = async (what: Locator) => {
-    await what.click();
-    presses++;
-  };
+  const count = counted();
+  const { press } = count;
   await press(page.getByRole('link', { name: 'Map store', exact: true }));
   await press(page.getByRole('navigation', { name: 'This station' }).getByRole('link', { name: 'Check' }));
   await press(page.getByRole('combobox', { name: 'Zone you stand in' }));
@@ -78,12 +75,12 @@ test('from the Round to a closed check of a temperature: ten presses at most', a
   });
   for (let i = 1; i <= 3; i++) {
     await captureSettled(page, new RegExp(`^Capture ${i} of 3: take`));
-    presses++;
+    count.presses++;
   }
   await expect(verdict(page)).toContainText('They agree: leave it alone');
   await press(verdict(page).getByRole('button', { name: 'Close the check' }));
   await expect(page.getByText('Closed')).toBeVisible();
-  expect(presses).toBeLessThanOrEqual(10);
+  expect(count.presses).toBeLessThanOrEqual(10);
   await page.close();
 });
 
@@ -92,11 +89,8 @@ test('three zones of temperature, humidity and carbon dioxide, two handhelds: si
 }) => {
   const page = await browser.newPage();
   await signIn(page);
-  let presses = 0;
-  const press = async (what: Locator) => {
-    await what.click();
-    presses++;
-  };
+  const count = counted();
+  const { press } = count;
   await press(page.getByRole('link', { name: 'Reading rooms', exact: true }));
   await press(page.getByRole('navigation', { name: 'This station' }).getByRole('link', { name: 'Check' }));
   await press(page.getByRole('link', { name: /^Zone by zone/ }));
@@ -117,7 +111,7 @@ test('three zones of temperature, humidity and carbon dioxide, two handhelds: si
           const group = page.getByRole('group', { name: `${zone} ${quantity}` });
           const shown = /([\d.]+) (?:°C|%RH|ppm)\s*(?:Or typed|$)/m.exec(await group.innerText());
           await group.getByLabel('Or typed').fill(shown?.[1] ?? '');
-          presses++;
+          count.presses++;
         }
       await press(page.getByRole('button', { name: `Take reading ${n} of 3 in ${zone}` }));
       // What moved at that moment after all is taken back, and read again.
@@ -138,7 +132,7 @@ test('three zones of temperature, humidity and carbon dioxide, two handhelds: si
   }
   await expect(page.getByRole('button', { name: 'Begin in Lamp room' })).toBeVisible();
   // Typed in all three zones it would be nine numbers more in each of the other two.
-  expect(presses + 18).toBeLessThanOrEqual(60);
+  expect(count.presses + 18).toBeLessThanOrEqual(60);
   await page.goto(page.url().replace(/Lamp.*$/, 'Second%20floor'));
   await expect(page.getByRole('group', { name: 'Second floor CO2' })).toContainText('Go on with it');
   await page.close();

@@ -1,4 +1,4 @@
-import { expect, type Page } from '@playwright/test';
+import { expect, type Locator, type Page } from '@playwright/test';
 import type { LabOrder } from '@/simulator/lab';
 
 /** The stack of the worker that asks: what it is called, where its application and its stand are. */
@@ -84,6 +84,18 @@ export async function choose(page: Page, label: string, option: string | RegExp)
     if (await entry.isVisible()) await entry.click({ timeout: 2_000 });
     await expect(page.getByRole('listbox')).toHaveCount(0, { timeout: 3_000 });
   }).toPass();
+}
+
+/** Presses, counted: how much a task asks of whoever does it. */
+export function counted(): { press: (what: Locator) => Promise<void>; presses: number } {
+  const count = {
+    presses: 0,
+    async press(what: Locator) {
+      await what.click();
+      count.presses++;
+    },
+  };
+  return count;
 }
 
 /** Opens a station's check page and begins a check of a channel; a short watch keeps the test short. */

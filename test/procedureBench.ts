@@ -126,12 +126,13 @@ export async function standard(
   return id;
 }
 
+/** An instrument that shows one quantity, or several. */
 export const instrument = async (
   bench: ProcedureBench,
   quantity: QuantityCode,
   tolerance: number,
+  beside: Partial<Record<QuantityCode, number>> = {},
 ): Promise<string> => {
-  const { range } = quantityOf(quantity);
   const made = await addInstrument(bench.at(now), {
     instrumentId: newId(),
     name: 'Tester',
@@ -139,7 +140,16 @@ export const instrument = async (
     serial: newId().slice(-8),
     calibratedOn: iso(present - 30 * day),
     dueOn: iso(present + 300 * day),
-    quantities: [{ quantity, tolerance, resolution: 0.1, low: range[0], high: range[1] }],
+    quantities: Object.entries({ ...beside, [quantity]: tolerance }).map(([code, of]) => {
+      const { range } = quantityOf(code as QuantityCode);
+      return {
+        quantity: code as QuantityCode,
+        tolerance: of,
+        resolution: 0.1,
+        low: range[0],
+        high: range[1],
+      };
+    }),
   });
   return made.id;
 };

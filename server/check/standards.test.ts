@@ -1,8 +1,7 @@
 import { adjust } from './adjust';
 import { closeCheck } from './close';
 import { newId } from '../id';
-import { addInstrument } from '../kit/kit';
-import { bookTexts, day, present, refusal } from '@/test/bench';
+import { bookTexts, refusal } from '@/test/bench';
 import {
   checkBy,
   instrument,
@@ -168,21 +167,6 @@ describe('a controller that takes an offset in steps', () => {
     logger()
       .channels.find((c) => c.number === number)!
       .offsets.at(-1)?.offset ?? 0;
-  const airHandheld = async () =>
-    (
-      await addInstrument(bench.at(), {
-        instrumentId: newId(),
-        name: 'Air handheld',
-        model: 'Hollin HX',
-        serial: newId().slice(-8),
-        calibratedOn: iso(present - 30 * day),
-        dueOn: iso(present + 300 * day),
-        quantities: [
-          { quantity: 'airTemperature', tolerance: 0.1, resolution: 0.1, low: -30, high: 60 },
-          { quantity: 'humidity', tolerance: 1, resolution: 0.1, low: 0, high: 100 },
-        ],
-      })
-    ).id;
   const found = async (quantity: 'airTemperature' | 'humidity', off: number, held = 0) => {
     bench.state.places[air] = { airTemperature: { base: 14 }, humidity: { base: 70 } };
     const truths = sensorOf(bench, 'H2-0412').truths;
@@ -191,7 +175,9 @@ describe('a controller that takes an offset in steps', () => {
     truths[quantity] = { noise: 0, bias: off - held };
     const isHumid = quantity === 'humidity';
     const check = await checkBy(bench, 'HATCH-2', 'H2-0412', quantity, isHumid ? 'one-air' : 'side-by-side', {
-      instrumentId: isHumid ? await airHandheld() : await instrument(bench, quantity, 0.1),
+      instrumentId: await (isHumid
+        ? instrument(bench, 'humidity', 1, { airTemperature: 0.1 })
+        : instrument(bench, quantity, 0.1)),
     });
     const { channelNumber } = await check.view();
     for (const c of logger().channels)

@@ -29,6 +29,7 @@ import { AgainstInstrument, AgainstNature, AgainstStandards } from './Against';
 import { CheckHistory } from './CheckHistory';
 import { RecentChecks } from './RecentChecks';
 import { Steps } from './Steps';
+import { UsualField } from './UsualField';
 import { zonesOf } from './zoneReading';
 
 /** Begins a check: which channel, in which zone, by which procedure, against what, and is that good enough? */
@@ -202,24 +203,18 @@ export function CheckStart({ start, channelId }: { start: CheckStartView; channe
             />
           )}
           <Box sx={{ display: 'flex', gap: 2, flexWrap: 'wrap', alignItems: 'start' }}>
-            <TextField
-              size="medium"
+            <UsualField
               label={against === 'standards' ? 'Repeats, each' : 'Repeats'}
               value={repeats}
-              placeholder={String(usualRepeats)}
-              onChange={(e) => setRepeats(e.target.value)}
-              sx={{ width: 130 }}
-              slotProps={{ htmlInput: { inputMode: 'numeric' }, inputLabel: { shrink: true } }}
+              usual={String(usualRepeats)}
+              onChange={setRepeats}
             />
-            <TextField
-              size="medium"
+            <UsualField
               label="Watch for, s"
               value={watch}
-              placeholder={String(channel.settleWindow)}
-              onChange={(e) => setWatch(e.target.value)}
-              sx={{ width: 150 }}
-              helperText={`usually ${channel.settleWindow} s`}
-              slotProps={{ htmlInput: { inputMode: 'numeric' }, inputLabel: { shrink: true } }}
+              usual={String(channel.settleWindow)}
+              help={`usually ${channel.settleWindow} s`}
+              onChange={setWatch}
             />
             <ToggleButtonGroup
               exclusive

@@ -2,7 +2,6 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useMutation, useQueries, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -23,6 +22,7 @@ import { settlingOf } from './settlingOf';
 import { useLiveReadings } from './useLiveReadings';
 import { useSendReading } from './useSendReading';
 import { standing } from './verdictWords';
+import { UsualField } from './UsualField';
 import { ZoneChannel } from './ZoneChannel';
 import { movedOf, takenOf, zoneProcedure, zoneReading, type ZoneRow } from './zoneReading';
 
@@ -89,24 +89,13 @@ function BeginZone({ start, zone, channels, instruments, onChanged }: Props) {
       }}
       sx={{ display: 'flex', gap: 2, flexWrap: 'wrap', alignItems: 'flex-start', mb: 2 }}
     >
-      <TextField
-        size="medium"
+      <UsualField
         label="Repeats"
         value={repeats}
-        placeholder={String(usualRepeats(closed))}
-        onChange={(e) => setRepeats(e.target.value)}
-        sx={{ width: 130 }}
-        slotProps={{ htmlInput: { inputMode: 'numeric' }, inputLabel: { shrink: true } }}
+        usual={String(usualRepeats(closed))}
+        onChange={setRepeats}
       />
-      <TextField
-        size="medium"
-        label="Watch for, s"
-        value={watch}
-        placeholder="as usual"
-        onChange={(e) => setWatch(e.target.value)}
-        sx={{ width: 150 }}
-        slotProps={{ htmlInput: { inputMode: 'numeric' }, inputLabel: { shrink: true } }}
-      />
+      <UsualField label="Watch for, s" value={watch} usual="as usual" onChange={setWatch} />
       <Button type="submit" variant="contained" sx={gloved} disabled={isLate || begin.isPending}>
         {begin.isPending
           ? 'Beginning …'
