@@ -56,7 +56,7 @@ test('accounts are listed, disabled, enabled, given a new password or a link', a
   const last = await run('user', ['disable', 'heron']);
   expect(last).toMatchObject({ code: 1, error: expect.stringMatching(/last administrator/) as string });
   expect((await run('user', ['disable', 'nobody'])).error).toMatch(/no person "nobody"/);
-}, 60_000);
+}, 240_000);
 test.each([
   [['add', 'heron', 'administrator', 'HN'], 'stone upon stone\n', /name "heron" is taken/],
   [['add', 'wren', 'captain', 'WN'], 'stone upon stone\n', /"captain" is no role/],
@@ -92,4 +92,4 @@ test('a station from the example file, in the name of an administrator; a broken
   expect((await run('station', ['add', 'docs/station.example.json', 'nobody'])).error).toMatch(
     /no administrator nobody/,
   );
-}, 60_000);
+}, 240_000);

@@ -77,7 +77,7 @@ beforeAll(() => {
     summary: { violations: { from: string; to: string; rule: { name: string } }[] };
   };
   found = new Set(told.summary.violations.map((v) => `${v.rule.name} ${v.from} ${v.to}`));
-}, 60_000);
+}, 240_000);
 afterAll(() => rmSync(place, { recursive: true, force: true }));
 
 test.each(names)('%s/: of the other layers it may import what the list says, in every way', (name) => {

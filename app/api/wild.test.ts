@@ -74,7 +74,7 @@ test(`${requests} of them: 0 × 500`, async () => {
   expect([...statuses.values()].reduce((n, m) => n + m, 0)).toBeGreaterThan(0.9 * requests);
   // All kinds of answers came, not one refusal for everything.
   for (const status of [200, 201, 403, 404, 405, 409, 413, 422])
-    expect(statuses.get(status) ?? 0).toBeGreaterThan(20);
+    expect(statuses.get(status) ?? 0).toBeGreaterThan(requests / 1000);
   expect(memory() - after).toBeLessThan(250);
 }, 600_000);
 

@@ -187,7 +187,7 @@ describe('finds, by the one thing it asks for', () => {
     const { state, mended } = await search();
     expect(mended).toEqual(['duplicate']);
     expect(state.verdict).toBe('answers');
-  }, 60_000);
+  }, 240_000);
   test('a dead one: gives up, and says what was good', async () => {
     lofts.wrong({ dead: true });
     const { state, mended, reconnect } = await search();
@@ -203,7 +203,7 @@ describe('finds, by the one thing it asks for', () => {
     expect(book).toEqual(
       expect.arrayContaining([expect.stringMatching(/measure its supply: 12 V at its terminals lie within/)]),
     );
-  }, 90_000);
+  }, 240_000);
 });
 
 test('nobody at the device: silence alone tells a swapped pair from nothing else, and the set is named', async () => {
@@ -213,7 +213,7 @@ test('nobody at the device: silence alone tells a swapped pair from nothing else
     verdict: 'exhausted',
     remaining: ['swapped', 'open', 'voltage', 'supply', 'id', 'protocol', 'dead'],
   });
-}, 60_000);
+}, 240_000);
 
 describe('what takes the line from others', () => {
   const begin = async () => {

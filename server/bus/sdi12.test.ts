@@ -39,7 +39,7 @@ test('it measures, is waited for, and all its values come, with and without chec
   expect(checked.values).toEqual(plain.values);
   expect(checked.exchanges.map((e) => e.command)).toEqual(['0MC!', '0D0!']);
   expect(checked.exchanges[1]!.parts.at(-1)).toMatchObject({ name: 'checksum', says: 'fits' });
-}, 20_000);
+}, 240_000);
 test('what is no command, or would change one, is refused before anything is said', async () => {
   expect(await refusal(say('0X!'))).toMatchObject({
     field: 'command',

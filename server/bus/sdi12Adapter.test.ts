@@ -118,7 +118,7 @@ test('who is there, what it measures with checksum, and another address, read ba
   });
   expect(changed).toMatchObject({ state: 'done', says: 'it answers at 3' });
   expect((await bookTexts(mast.test_.db, mast.stationId)).at(-1)).toMatch(/address 0 to 3 on 9 SD/);
-}, 30_000);
+}, 240_000);
 
 test('a scan through it, cancelled half-way, keeps what was found so far', async () => {
   const operationId = newId();
@@ -130,7 +130,7 @@ test('a scan through it, cancelled half-way, keeps what was found so far', async
   await done;
   expect((await operationView(mast.test_.db, operationId)).state).toBe('cancelled');
   expect((await hits()).map((h) => [h.address, h.serial])).toEqual([['3', 'S1-0042']]);
-}, 60_000);
+}, 240_000);
 
 test('given back, nobody speaks; its lead said to be lifted and it is not: two talk at once, and that is said', async () => {
   await endLineSession(now(), mast.stationId, sessionId, { actionId: newId(), givenBack: true });

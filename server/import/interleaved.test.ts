@@ -123,7 +123,7 @@ test('any two files, one after the other: counts, record, hours and days are wha
     ),
     { numRuns: 40, endOnFailure: true },
   );
-}, 120_000);
+}, 240_000);
 
 test('a record longer than one look ahead, met by every third minute of a file', async () => {
   const n = 120_000;

@@ -59,7 +59,7 @@ describe('the logger itself', () => {
     const discarded = await sixAt((ctx) => discardOwn(ctx, trough.stationId));
     expect(told(discarded)).toEqual({ done: 6, codes: [] });
     expect((await standing()).history[0]!.settings.name).toBe('Light');
-  }, 40_000);
+  }, 240_000);
 
   test('six have it store: once noted', async () => {
     const said = told(await sixAt((ctx) => storeSettings(ctx, trough.stationId, { actionId: newId() })));
@@ -67,7 +67,7 @@ describe('the logger itself', () => {
     const noted = await rows(trough.test_.db.loggerKeeping, { where: { stationId: trough.stationId } });
     expect(noted.at(-1)!.kept).toBe(true);
     expect(noted.filter((k, i) => k.kept === noted[i - 1]?.kept)).toEqual([]);
-  }, 40_000);
+  }, 240_000);
 });
 
 describe('a part of a sensor', () => {

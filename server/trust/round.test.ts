@@ -30,7 +30,7 @@ beforeAll(async () => {
   stand = await startStand(state, lab);
   const play = await playHistory(test_.db, state, lab, now, ['ARCH-2', 'SLIP-1']);
   at = (ms) => play.at(ms);
-}, 120_000);
+}, 240_000);
 afterAll(async () => {
   await stand.close();
   await test_.close();
