@@ -23,17 +23,17 @@ export const markSpan = shape<MarkSpan>({
 
 export interface CorrectSpan {
   layerId: string;
-  shape: 'step' | 'linear';
+  shape: 'step' | 'linear' | 'percentage';
   from: string;
   until: string;
-  /** What is added at the beginning and at the end, base unit; a step has one for both. */
+  /** What is added at the beginning and at the end, base unit; a step has one for both. Of a percentage the first, in %. */
   fromOffset: number;
   untilOffset: number;
   reason: string;
 }
 export const correctSpan = shape<CorrectSpan>({
   layerId: id,
-  shape: must(oneOf<CorrectSpan['shape']>()('step', 'linear')),
+  shape: must(oneOf<CorrectSpan['shape']>()('step', 'linear', 'percentage')),
   ...span,
   fromOffset: must(finite()),
   untilOffset: must(finite()),

@@ -1,12 +1,22 @@
 import fc from 'fast-check';
 import { clockRunOf } from './clockRun';
-import { correctionAt, correctionEdges, driftedStamp, loggedStamp, type Correction } from './correction';
+import {
+  changes,
+  correctedBy,
+  correctionAt,
+  correctionEdges,
+  driftedStamp,
+  loggedStamp,
+  type Correction,
+} from './correction';
 import { rollupBuilder, widerRollups } from './rollup';
 
 describe('corrections', () => {
   const drift: Correction = { kind: 'linear', from: 1000, until: 2000, fromOffset: 0, untilOffset: -3 };
   test('pro-rated between two checks: nothing at the first, all of it at the second', () => {
-    expect([999, 1000, 1500, 2000, 2001].map((t) => correctionAt([drift], t))).toEqual([0, 0, -1.5, -3, 0]);
+    expect([999, 1000, 1500, 2000, 2001].map((t) => correctionAt([drift], t).offset)).toEqual([
+      0, 0, -1.5, -3, 0,
+    ]);
   });
   test('an adjustment holds from then on, the newest one; spans come on top', () => {
     const all: Correction[] = [
@@ -15,7 +25,7 @@ describe('corrections', () => {
       drift,
       { kind: 'step', from: 0, until: 600, offset: 10 },
     ];
-    expect([400, 550, 1000, 1500, 3000].map((t) => correctionAt(all, t))).toEqual([
+    expect([400, 550, 1000, 1500, 3000].map((t) => correctionAt(all, t).offset)).toEqual([
       10,
       11,
       1,
@@ -29,20 +39,32 @@ describe('corrections', () => {
       { kind: 'linear', from: 2000, until: 3000, fromOffset: -3, untilOffset: 0 },
       { kind: 'step', from: 3000, until: 4000, offset: 2 },
     ];
-    expect([1999, 2000, 2001, 3000, 4000].map((t) => correctionAt(touching, t))).toEqual([
+    expect([1999, 2000, 2001, 3000, 4000].map((t) => correctionAt(touching, t).offset)).toEqual([
       -2.997, -3, -2.997, 2, 2,
     ]);
-    expect(correctionAt([{ kind: 'step', from: 5, until: 5, offset: 1 }], 5)).toBe(1);
+    expect(correctionAt([{ kind: 'step', from: 5, until: 5, offset: 1 }], 5).offset).toBe(1);
   });
   test('a correction of the record ends with the sensor it was made for', () => {
     const swapped: Correction[] = [
       { kind: 'adjustment', from: 500, until: 900, offset: 1 },
       { kind: 'adjustment', from: 1200, until: Infinity, offset: 0.25 },
     ];
-    expect([499, 500, 899, 900, 1199, 1200].map((t) => correctionAt(swapped, t))).toEqual([
+    expect([499, 500, 899, 900, 1199, 1200].map((t) => correctionAt(swapped, t).offset)).toEqual([
       0, 1, 1, 0, 0, 0.25,
     ]);
     expect(correctionEdges(swapped)).toEqual([500, 900, 1200]);
+  });
+  test('a percentage is one of the logged value, whatever is added beside it; two of them are added', () => {
+    const fouled: Correction[] = [
+      { kind: 'percentage', from: 1000, until: 2000, percent: 25 },
+      { kind: 'step', from: 1500, until: 2000, offset: -2 },
+      { kind: 'percentage', from: 1800, until: 2000, percent: -5 },
+    ];
+    const at = (t: number) => correctedBy(correctionAt(fouled, t), 8);
+    // A window that lets 80 % through: 8 NTU shown are 10 (USGS TM 1-D3 on percentages, from memory).
+    expect([999, 1000, 1500, 1900, 2001].map(at)).toEqual([8, 10, 8, 7.6, 8]);
+    expect([999, 1000].map((t) => changes(correctionAt(fouled, t)))).toEqual([false, true]);
+    expect(correctionEdges(fouled)).toEqual([1000, 1500, 1800, 2000]);
   });
   test('between two edges it is a straight line', () => {
     const all: Correction[] = [
@@ -56,8 +78,9 @@ describe('corrections', () => {
       fc.property(fc.nat(edges.length - 2), fc.double({ min: 0.01, max: 0.99, noNaN: true }), (i, share) => {
         const [a, b] = [edges[i]! + 1e-6, edges[i + 1]! - 1e-6];
         const at = a + share * (b - a);
-        const line = correctionAt(all, a) + share * (correctionAt(all, b) - correctionAt(all, a));
-        expect(correctionAt(all, at)).toBeCloseTo(line, 6);
+        const line =
+          correctionAt(all, a).offset + share * (correctionAt(all, b).offset - correctionAt(all, a).offset);
+        expect(correctionAt(all, at).offset).toBeCloseTo(line, 6);
       }),
     );
   });

@@ -30,21 +30,42 @@ export type Correction =
       readonly until: Milliseconds;
       readonly fromOffset: number;
       readonly untilOffset: number;
+    }
+  /** A share of the logged value over a span, %: what is wrong grows with the reading, as with a worn or fouled sensor. */
+  | {
+      readonly kind: 'percentage';
+      readonly from: Milliseconds;
+      readonly until: Milliseconds;
+      readonly percent: number;
     };
 
+/** What becomes of a logged value: gain · value + offset, base unit. */
+export interface Affine {
+  readonly gain: number;
+  readonly offset: number;
+}
+
+/** @example correctedBy({ gain: 1.02, offset: -0.5 }, 10) // 9.7 */
+export const correctedBy = ({ gain, offset }: Affine, value: number): number => gain * value + offset;
+
+/** Whether it changes anything. */
+export const changes = ({ gain, offset }: Affine): boolean => gain !== 1 || offset !== 0;
+
 /**
- * What is added to a value logged at `at` (ms since epoch), base unit: the newest adjustment that is in
- * force, plus every span that holds the instant. Ends belong to their span; where one span ends in the
- * instant another begins, only the one that begins applies: no reading is corrected for both.
+ * What becomes of a value logged at `at` (ms since epoch): the newest adjustment that is in force, plus every span that
+ * holds the instant. Ends belong to their span; where one span ends in the instant another begins, only the one that
+ * begins applies: no reading is corrected for both. A percentage is one of the logged value, whatever is added beside it.
+ * Source: USGS Techniques and Methods 1-D3 on offsets, pro-rating and percentages (from memory).
  *
  * @throws RangeError for an instant that is NaN
- * @example correctionAt([{ kind: 'linear', from: 0, until: 1000, fromOffset: 0, untilOffset: 0.4 }], 500) // 0.2
+ * @example correctionAt([{ kind: 'linear', from: 0, until: 1000, fromOffset: 0, untilOffset: 0.4 }], 500) // { gain: 1, offset: 0.2 }
  */
-export function correctionAt(corrections: readonly Correction[], at: Milliseconds): number {
+export function correctionAt(corrections: readonly Correction[], at: Milliseconds): Affine {
   if (Number.isNaN(at)) throw new RangeError('the instant of a correction is NaN');
   let adjustment = 0;
   let adjustedFrom = -Infinity;
   let sum = 0;
+  let percent = 0;
   for (const c of corrections) {
     if (at < c.from || at > c.until) continue;
     if (c.kind === 'adjustment') {
@@ -54,13 +75,14 @@ export function correctionAt(corrections: readonly Correction[], at: Millisecond
       }
     } else if (!endsWhereAnotherBegins(c, corrections, at)) {
       if (c.kind === 'step') sum += c.offset;
+      else if (c.kind === 'percentage') percent += c.percent;
       else {
         const share = c.until > c.from ? (at - c.from) / (c.until - c.from) : 1;
         sum += c.fromOffset + share * (c.untilOffset - c.fromOffset);
       }
     }
   }
-  return adjustment + sum;
+  return { gain: 1 + percent / 100, offset: adjustment + sum };
 }
 
 const endsWhereAnotherBegins = (c: Correction, all: readonly Correction[], at: number): boolean =>

@@ -13,8 +13,10 @@ export interface LayerParameters {
   readonly thresholds?: unknown;
   readonly empty?: boolean;
   /** Corrections: drawn by a person, or an adjustment's; what is added, base unit. */
-  readonly shape?: 'step' | 'linear';
+  readonly shape?: 'step' | 'linear' | 'percentage';
   readonly offset?: number;
+  /** Of the logged value, %. */
+  readonly percent?: number;
   readonly fromOffset?: number;
   readonly untilOffset?: number;
   readonly adjustmentId?: string;
@@ -45,7 +47,8 @@ export const storedLayer = stored(
     n: anyNumber,
     thresholds: anything(),
     empty: yesNo(),
-    shape: oneOf<'step' | 'linear'>()('step', 'linear'),
+    shape: oneOf<NonNullable<LayerParameters['shape']>>()('step', 'linear', 'percentage'),
+    percent: anyNumber,
     offset: anyNumber,
     fromOffset: anyNumber,
     untilOffset: anyNumber,

@@ -2,7 +2,7 @@ import type { Transaction } from 'sequelize';
 import { derive, type DerivedReading, type InputSeries } from '@/core/derived/derive';
 import { formulaOf, type FormulaCode } from '@/core/derived/formulas';
 import { quantityOf } from '@/core/quantity/quantity';
-import { correctionAt } from '@/core/series/correction';
+import { correctedBy, correctionAt } from '@/core/series/correction';
 import { readSeries } from '@/db/bulk';
 import { longWork, query, row, type Database } from '@/db/database';
 import { refreshRollups } from '@/db/rollup';
@@ -193,7 +193,9 @@ async function correctedSeries(
     const at = times[i]! * 1000;
     values[i] = untrue.some((u) => at >= u.from && at <= u.until)
       ? Number.NaN
-      : values[i]! + (corrections.length > 0 ? correctionAt(corrections, at) : 0);
+      : corrections.length > 0
+        ? correctedBy(correctionAt(corrections, at), values[i]!)
+        : values[i]!;
   }
   return { times, values, runs };
 }

@@ -5,6 +5,8 @@ import { quantityOf, type Aggregate } from '@/core/quantity/quantity';
 import { usualInterval } from '@/core/quality/timing';
 import { meanDirection } from '@/core/series/circular';
 import {
+  changes,
+  correctedBy,
   correctionAt,
   correctionEdges,
   driftedStamp,
@@ -248,12 +250,15 @@ async function correctedMeans(
       const readings = (await readingsPage(db, stationKey, channelKey, from, until, 100_000)).filter(
         (r) => b.clockRun === undefined || r.clockRun === b.clockRun,
       );
-      const sum = readings.reduce((s, r) => s + r.value + correctionAt(corrections, r.at.getTime()), 0);
+      const sum = readings.reduce(
+        (s, r) => s + correctedBy(correctionAt(corrections, r.at.getTime()), r.value),
+        0,
+      );
       found.set(b, sum / readings.length);
     } else {
       // The readings of a bucket lie about its middle.
-      const offset = correctionAt(corrections, (begin + end) / 2);
-      if (offset !== 0) found.set(b, b.sum / b.n + offset);
+      const correction = correctionAt(corrections, (begin + end) / 2);
+      if (changes(correction)) found.set(b, correctedBy(correction, b.sum / b.n));
     }
   }
   return found;

@@ -1,7 +1,7 @@
 import Papa from 'papaparse';
 import { plainText } from '@/core/export/plainText';
 import { quantityOf } from '@/core/quantity/quantity';
-import { correctionAt, driftedStamp } from '@/core/series/correction';
+import { correctedBy, correctionAt, driftedStamp } from '@/core/series/correction';
 import type { Database } from '@/db/database';
 import { readingsPage } from '@/db/record';
 import { channelOf, loadStation } from '../station/stationGraph';
@@ -84,7 +84,7 @@ async function* recordLines(
         corrected_stamp: new Date(driftedStamp(drifts, at, r.clockRun)).toISOString(),
         clock_run: r.clockRun,
         logged: Number(r.value.toFixed(6)),
-        corrected: Number((r.value + correctionAt(corrections, at)).toFixed(6)),
+        corrected: Number(correctedBy(correctionAt(corrections, at), r.value).toFixed(6)),
         marks: marking
           .filter((l) => l.fromAt <= r.at && (!l.untilAt || l.untilAt >= r.at))
           .map((l) => (l.kind === 'flag' ? `flag ${String(l.parameters.flag)}` : l.kind)),

@@ -93,5 +93,7 @@ test('what a check took out of the record ends with the sensor it was made for',
   await test_.arrange('update mapping set until_at = $1 where channel_id = $2', [at(2), ids.temperature]);
   const ended = await correction();
   expect(ended.until).toBe(at(2).getTime());
-  expect([at(6), at(4), at(2), at(1)].map((d) => correctionAt([ended], d.getTime()))).toEqual([0, -1, 0, 0]);
+  expect([at(6), at(4), at(2), at(1)].map((d) => correctionAt([ended], d.getTime()).offset)).toEqual([
+    0, -1, 0, 0,
+  ]);
 });

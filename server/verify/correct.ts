@@ -3,6 +3,7 @@ import type { CorrectionProposalView } from '@/contract/recordViews';
 import { formatDifference } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
 import { query, type Database } from '@/db/database';
+import type { LayerParameters } from '@/db/stored/layer';
 import type { Context } from '../context';
 import { badField, inTheWay } from '../problem';
 import { toleranceOf, type ChannelNode } from '../station/stationGraph';
@@ -66,13 +67,24 @@ export async function correctionProposals(
   return proposals.reverse();
 }
 
+/** A larger share of a value is no correction of it. Our own choice. */
+const mostPercent = 50;
+
+/** What a correction of a shape is kept as. */
+const given = (shape: CorrectSpan['shape'], first: number, last: number): LayerParameters =>
+  ({
+    step: { offset: first },
+    linear: { fromOffset: first, untilOffset: last },
+    percentage: { percent: first },
+  })[shape];
+
 /** Lays a correction over a span of the record; the device is left alone and so are the logged values. */
 export const correctSpan = (ctx: Context, stationId: string, channelId: string, request: CorrectSpan) =>
   layLayer(ctx, { stationId, channelId, layerId: request.layerId }, async (tx) => {
     const { channel, from, until, n, text } = await recordSpan(ctx.db, stationId, channelId, request, tx);
     const q = quantityOf(channel.row.quantity);
     const { shape, fromOffset } = request;
-    const untilOffset = shape === 'step' ? fromOffset : request.untilOffset;
+    const untilOffset = shape === 'linear' ? request.untilOffset : fromOffset;
     if (q.aggregate !== 'mean')
       throw badField(
         'cannot-correct',
@@ -89,6 +101,14 @@ export const correctSpan = (ctx: Context, stationId: string, channelId: string, 
         'A correction of 0 changes nothing.',
         'Enter what is to be added.',
       );
+    if (shape === 'percentage' && Math.abs(fromOffset) > mostPercent)
+      throw badField(
+        'percentage-too-large',
+        'fromOffset',
+        fromOffset,
+        `${formatDifference(fromOffset, 1)} % is more than ±${mostPercent} %: a sensor that is so far off logged nothing that can be put right.`,
+        'Check the number, or mark the span as bad instead.',
+      );
     // One difference is taken out once.
     const other = (await activeLayers(ctx.db, stationId, channelId, from + 1, until, tx)).find(
       (l) => l.kind === 'correction' && l.parameters.shape !== undefined,
@@ -104,12 +124,14 @@ export const correctSpan = (ctx: Context, stationId: string, channelId: string, 
       kind: 'correction',
       from,
       until,
-      parameters: shape === 'step' ? { shape, offset: fromOffset, n } : { shape, fromOffset, untilOffset, n },
+      parameters: { shape, n, ...given(shape, fromOffset, untilOffset) },
       reason: request.reason,
       text: `Corrected ${n} values of ${channel.name} in the record, ${text}: ${request.reason}`,
       sum:
-        shape === 'step'
-          ? `logged ${formatDifference(fromOffset, d)} ${q.unit}`
-          : `logged ${formatDifference(fromOffset, d)} … ${formatDifference(untilOffset, d)} ${q.unit}, pro-rated by time`,
+        shape === 'percentage'
+          ? `logged ${formatDifference(fromOffset, 2)} % of itself`
+          : shape === 'step'
+            ? `logged ${formatDifference(fromOffset, d)} ${q.unit}`
+            : `logged ${formatDifference(fromOffset, d)} … ${formatDifference(untilOffset, d)} ${q.unit}, pro-rated by time`,
     };
   });

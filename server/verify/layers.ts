@@ -50,6 +50,7 @@ export const correctionsOf = (layers: readonly LayerRow[]): Correction[] =>
     if (p.shape === 'linear')
       return [{ kind: 'linear', from, until, fromOffset: p.fromOffset!, untilOffset: p.untilOffset! }];
     if (p.shape === 'step') return [{ kind: 'step', from, until, offset: p.offset! }];
+    if (p.shape === 'percentage') return [{ kind: 'percentage', from, until, percent: p.percent! }];
     return [{ kind: 'adjustment', from, until, offset: p.offset! }];
   });
 

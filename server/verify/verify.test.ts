@@ -181,6 +181,33 @@ describe('corrections', () => {
     }
     await revoke(layerId);
   });
+  test('a percentage: each value by its own share, on screen, by the hour and in the file; taken back it is gone', async () => {
+    const { layerId } = await correct({ shape: 'percentage', fromOffset: 25, untilOffset: 0 });
+    const span = { from: window.from, until: window.until, pixels: 1 };
+    const lines = async () =>
+      (await textOf((await traceFile(test_.db, [{ stationId: S(), channelId: T() }], span)).csv()))
+        .trim()
+        .split('\r\n')
+        .slice(1)
+        .map((l) => l.split(',').slice(3, 5).map(Number) as [number, number]);
+    const all = await lines();
+    expect(all.length).toBeGreaterThan(10);
+    for (const [logged, corrected] of all) expect(corrected).toBeCloseTo(1.25 * logged, 4);
+    const wide = await view(window.from - day, window.until + day, 72);
+    for (const p of wide.points.filter((x) => x.n > 0 && x.t > window.from && x.t + 3_600_000 < window.until))
+      expect(p.corrected).toBeCloseTo(1.25 * p.mean!, 5);
+    expect(await refusal(correct({ fromOffset: 1 }))).toMatchObject({ code: 'corrected-already' });
+    await revoke(layerId);
+    for (const [logged, corrected] of await lines()) expect(corrected).toBe(logged);
+    expect(await refusal(correct({ shape: 'percentage', fromOffset: 250 }))).toMatchObject({
+      code: 'percentage-too-large',
+      field: 'fromOffset',
+      value: 250,
+    });
+    expect((await refusal(correct({ shape: 'percentage', fromOffset: 0, untilOffset: 3 }))).code).toBe(
+      'no-correction',
+    );
+  });
   test('one difference is taken out once: an overlapping correction is refused by name', async () => {
     const { layerId } = await correct();
     const refused = await refusal(correct({ from: iso(window.from + 3_600_000) }));

@@ -6,6 +6,7 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
+import type { CorrectSpan } from '@/contract/verifyRequests';
 import type { CorrectionProposalView } from '@/contract/recordViews';
 import { formatDifference } from '@/core/quantity/format';
 import { newId, send } from '../shared/api';
@@ -16,7 +17,7 @@ import { isoOf, SpanFields } from './SpanFields';
 import type { VerifyProps } from './verifyProps';
 
 interface Draft {
-  shape: 'step' | 'linear';
+  shape: CorrectSpan['shape'];
   fromOffset: string;
   untilOffset: string;
 }
@@ -44,13 +45,15 @@ export function CorrectForm({
     setDraft(next);
     const [first, last] = [
       number(next.fromOffset),
-      number(next.shape === 'step' ? next.fromOffset : next.untilOffset),
+      number(next.shape === 'linear' ? next.untilOffset : next.fromOffset),
     ];
     if (![x, y, first, last].every(Number.isFinite)) return onProposal(null);
     onProposal(
       next.shape === 'step'
         ? { kind: 'step', from: x, until: y, offset: first }
-        : { kind: 'linear', from: x, until: y, fromOffset: first, untilOffset: last },
+        : next.shape === 'percentage'
+          ? { kind: 'percentage', from: x, until: y, percent: first }
+          : { kind: 'linear', from: x, until: y, fromOffset: first, untilOffset: last },
     );
   };
   const take = (p: CorrectionProposalView, shape: Draft['shape']) => {
@@ -75,7 +78,7 @@ export function CorrectForm({
         from: isoOf(from),
         until: isoOf(until),
         fromOffset: number(draft.fromOffset),
-        untilOffset: number(draft.shape === 'step' ? draft.fromOffset : draft.untilOffset),
+        untilOffset: number(draft.shape === 'linear' ? draft.untilOffset : draft.fromOffset),
         reason,
       }),
     onSuccess: onChanged,
@@ -150,9 +153,16 @@ export function CorrectForm({
           >
             <option value="step">step</option>
             <option value="linear">pro-rated</option>
+            <option value="percentage">percentage</option>
           </TextField>
           <TextField
-            label={draft.shape === 'step' ? `Add, ${verify.unit}` : `Add at first, ${verify.unit}`}
+            label={
+              {
+                step: `Add, ${verify.unit}`,
+                linear: `Add at first, ${verify.unit}`,
+                percentage: 'Add of the logged value, %',
+              }[draft.shape]
+            }
             value={draft.fromOffset}
             sx={{ width: 140 }}
             onChange={(e) => preview({ ...draft, fromOffset: e.target.value })}

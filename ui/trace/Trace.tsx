@@ -10,7 +10,7 @@ import { useCallback, useMemo, useState } from 'react';
 import type { ChannelVerifyView, TraceSeriesView, TraceView } from '@/contract/recordViews';
 import { formatAge, formatDifference } from '@/core/quantity/format';
 import type { QualityThresholds } from '@/core/quality/tests';
-import { correctionAt, type Correction } from '@/core/series/correction';
+import { changes, correctedBy, correctionAt, type Correction } from '@/core/series/correction';
 import { load } from '../shared/api';
 import { ProblemNote } from '../shared/ProblemNote';
 import { timeText } from '../shared/time';
@@ -200,10 +200,10 @@ function panelsOf(all: readonly TraceSeriesView[], proposal: Correction | null):
       index === 0 && proposal
         ? new Map(
             series.points.flatMap((p) => {
-              const offset = correctionAt([proposal], p.t);
-              return p.mean === null || offset === 0
+              const correction = correctionAt([proposal], p.t);
+              return p.mean === null || !changes(correction)
                 ? []
-                : [[p.t, (p.corrected ?? p.mean) + offset] as const];
+                : [[p.t, correctedBy(correction, p.corrected ?? p.mean)] as const];
             }),
           )
         : undefined;
