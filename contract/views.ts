@@ -275,6 +275,8 @@ export interface InstrumentView {
     low: number;
     high: number;
   }[];
+  /** Found to show so much too much, base unit, and not calibrated since; newest first. */
+  foundOff: readonly { quantity: QuantityCode; by: number; foundOn: string }[];
 }
 
 export interface CheckReadingView {

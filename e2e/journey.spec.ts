@@ -216,7 +216,7 @@ test('6c · Check: a device that does not take the offset does not converge, and
     instrument: /HX-512/,
     reason: 'the other one is at the archive',
   });
-  await expect(page.getByText('Reference out of date:')).toBeVisible();
+  await expect(page.getByText('Used all the same:')).toBeVisible();
   await page.getByLabel('Why it is abandoned').fill('fetched the good one after all');
   await page.getByRole('button', { name: 'Abandon the check' }).click();
   await expect(page.getByText('abandoned', { exact: true })).toBeVisible();

@@ -1,4 +1,4 @@
-import type { CaptureReading, OpenCheck } from '@/contract/requests';
+import type { CaptureReading, CloseCheck, OpenCheck } from '@/contract/requests';
 import type { AdjustmentWay } from '@/core/device/adjustmentWay';
 import { quantityOf } from '@/core/quantity/quantity';
 import { rows } from '@/db/database';
@@ -111,8 +111,8 @@ export const threeOf = async (checkId: string, quantity: 'humidity' | 'airTemper
   for (let i = 0; i < 3; i++) await capture(checkId, quantity);
 };
 export const view = (checkId: string) => checkView(test_.db, bench.stationId, checkId, new Date(now));
-export const close = (checkId: string) =>
-  closeCheck(bench.at(now), bench.stationId, checkId, { abandon: false, occurredAt: iso(now) });
+export const close = (checkId: string, more: Partial<CloseCheck> = {}) =>
+  closeCheck(bench.at(now), bench.stationId, checkId, { abandon: false, occurredAt: iso(now), ...more });
 export const adjustBy = (checkId: string, by: number, mode: AdjustmentWay = 'added') =>
   adjust(bench.at(now), bench.stationId, checkId, {
     actionId: newId(),

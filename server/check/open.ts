@@ -3,6 +3,7 @@ import type { OpenCheck } from '@/contract/requests';
 import type { CheckStartView } from '@/contract/views';
 import type { CheckPlan } from '@/core/check/plan';
 import { procedureOf, proceduresFor } from '@/core/procedure/procedures';
+import { formatDifference } from '@/core/quantity/format';
 import { inSentence, type QuantityCode, quantityOf } from '@/core/quantity/quantity';
 import { query, row, rows, type Database } from '@/db/database';
 import { newestReadings } from '@/db/record';
@@ -12,6 +13,7 @@ import { noteClock } from '../clock/compare';
 import type { Context } from '../context';
 import { personTime } from '../book/fieldBook';
 import { daysPast } from '../kit/daysPast';
+import { foundOffNow } from '../kit/foundOffNow';
 import { instrumentView } from '../kit/kit';
 import { standards as standardsInKit } from '../kit/standards';
 import { badField, inTheWay, notFound } from '../problem';
@@ -45,7 +47,9 @@ export async function openCheck(
     );
   const at = personTime(ctx, request.occurredAt);
   const { instrument, standards } = await againstWhat(ctx, channel.row.quantity, request);
-  const outOfDateReason = requireInDate(at, instrument, standards, request.outOfDateReason?.trim() || null);
+  const reason = request.outOfDateReason?.trim() || null;
+  const isFoundOff = await requireSound(ctx.db, instrument, channel.row.quantity, reason);
+  const outOfDateReason = requireInDate(at, instrument, standards, reason) ?? (isFoundOff ? reason : null);
   const newest = await newestReadings(ctx.db, [channel.row.key]);
   const plan = planOf({
     graph,
@@ -187,6 +191,27 @@ async function againstWhat(
   return { instrument: null, standards };
 }
 
+/** Refuses a reference that was found off in what is checked, without a reason; whether it was. */
+async function requireSound(
+  db: Database,
+  instrument: InstrumentRow | null,
+  quantity: QuantityCode,
+  reason: string | null,
+): Promise<boolean> {
+  if (!instrument) return false;
+  const off = (await foundOffNow(db)).get(instrument.id)?.find((f) => f.quantity === quantity);
+  if (!off) return false;
+  if (reason) return true;
+  const { unit, decimals } = quantityOf(quantity);
+  throw badField(
+    'reference-found-off',
+    'outOfDateReason',
+    instrument.serial,
+    `${instrument.name} ${instrument.serial} was found on ${off.foundOn} to show ${formatDifference(off.by, decimals)} ${unit}, and was not calibrated since.`,
+    'Take another, or say why this one is used all the same.',
+  );
+}
+
 /** Refuses what is past its date without a reason; the reason where there is one and it is needed. */
 function requireInDate(
   at: Date,
@@ -230,7 +255,8 @@ function lastOf(
 /** What the start of a check has to offer. */
 export async function checkStart(db: Database, stationId: string, now: Date): Promise<CheckStartView> {
   const graph = await loadStation(db, stationId);
-  const [instruments, standards, open, latest, recent] = await Promise.all([
+  const [off, instruments, standards, open, latest, recent] = await Promise.all([
+    foundOffNow(db),
     rows(db.instrument, { where: { retiredAt: null }, order: [['name', 'ASC']] }),
     standardsInKit(db, now),
     rows(db.check, { where: { stationId, closedAt: null } }),
@@ -271,7 +297,7 @@ export async function checkStart(db: Database, stationId: string, now: Date): Pr
         tolerance: toleranceOf(c),
         last: lastOf(latest, c.row.id),
       })),
-    instruments: instruments.map((i) => instrumentView(i, now)),
+    instruments: instruments.map((i) => instrumentView(i, now, off.get(i.id))),
     standards,
     recent: recent.map((r) => {
       const c = channelOf(graph, r.channelId);

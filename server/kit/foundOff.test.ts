@@ -14,8 +14,11 @@ import {
   view,
   wait,
 } from '@/test/onChecks';
+import type { OpenCheck } from '@/contract/requests';
+import { checkStart } from '../check/open';
 import { newId } from '../id';
 import { stationSheet } from '../station/stationSheet';
+import { kit } from './kit';
 import { instrumentPage, keepFinding, takeFindingBack, touchedChecks } from './foundOff';
 
 /** One instrument found off: the right list, the right changed verdicts, nothing rewritten. */
@@ -29,8 +32,8 @@ const touched = (by: number, quantity: 'airTemperature' | 'humidity' = 'airTempe
     { from: new Date(from), until: new Date(now + 1) },
   );
 /** Three readings of a sensor at 16 °C beside a display that shows so much. */
-async function checked(shows: number): Promise<string> {
-  const id = await begin('temperature', { school: 'gum' });
+async function checked(shows: number, more: Partial<OpenCheck> = {}): Promise<string> {
+  const id = await begin('temperature', { school: 'gum', ...more });
   for (let i = 0; i < 3; i++)
     await capture(id, 'airTemperature', { reference: { value: shows, unit: '°C' }, confirmed: true });
   await close(id);
@@ -119,8 +122,37 @@ test('kept, it displaces the stone of whoever was last checked by it, until chec
   await keep();
   expect(await codes()).toContain('reference-off');
   wait(minute);
-  await checked(16);
+  await checked(16, { outOfDateReason: 'its plug was put right, 0.0 in ice' });
   expect(await codes()).not.toContain('reference-off');
+});
+
+test('whoever takes it into the hand is told, in that quantity, until it is taken back; a reason carries it', async () => {
+  const shown = async () =>
+    (await kit(test_.db, new Date(now))).find((i) => i.id === bench.instrumentId)!.foundOff;
+  // Of the test before.
+  expect(await shown()).toMatchObject([{ quantity: 'airTemperature', by: 0.8 }]);
+  expect((await checkStart(test_.db, bench.stationId, new Date(now))).instruments).toContainEqual(
+    expect.objectContaining({ id: bench.instrumentId, foundOff: await shown() }),
+  );
+  expect(await refusal(begin('temperature'))).toMatchObject({
+    code: 'reference-found-off',
+    field: 'outOfDateReason',
+    detail: expect.stringMatching(/HX-771 was found on .* to show \+0\.80 °C/) as string,
+  });
+  const humid = await begin('humidity');
+  await close(humid, { abandon: true, reason: 'next test' });
+  const id = await begin('temperature', { outOfDateReason: 'the only one on the island' });
+  expect((await view(id)).plan.outOfDateReason).toBe('the only one on the island');
+  await close(id, { abandon: true, reason: 'next test' });
+  const [standing] = (await instrumentPage(test_.db, bench.instrumentId, new Date(now))).findings.filter(
+    (f) => !f.isTakenBack,
+  );
+  await takeFindingBack(bench.at(wait(minute)), bench.instrumentId, standing!.id, {
+    findingId: newId(),
+    why: 'calibrated on the island',
+  });
+  expect(await shown()).toEqual([]);
+  await close(await begin('temperature'), { abandon: true, reason: 'next test' });
 });
 
 test('kept with its reason, taken back by a line of its own; what cannot be is refused', async () => {

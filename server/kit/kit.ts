@@ -6,11 +6,15 @@ import { audit } from '../book/audit';
 import type { Context } from '../context';
 import { badField, instantOf } from '../problem';
 import { daysPast } from './daysPast';
+import { foundOffNow } from './foundOffNow';
 
 /** Reference instruments, those whose calibration runs out first at the top. */
 export async function kit(db: Database, now: Date): Promise<InstrumentView[]> {
-  const all = await rows(db.instrument, { where: { retiredAt: null }, order: [['dueOn', 'ASC']] });
-  return all.map((i) => instrumentView(i, now));
+  const [all, off] = await Promise.all([
+    rows(db.instrument, { where: { retiredAt: null }, order: [['dueOn', 'ASC']] }),
+    foundOffNow(db),
+  ]);
+  return all.map((i) => instrumentView(i, now, off.get(i.id)));
 }
 
 export async function addInstrument(
@@ -54,7 +58,11 @@ export async function addInstrument(
   return { id: instrumentId };
 }
 
-export function instrumentView(i: InstrumentRow, now: Date): InstrumentView {
+export function instrumentView(
+  i: InstrumentRow,
+  now: Date,
+  foundOff: InstrumentView['foundOff'] = [],
+): InstrumentView {
   return {
     id: i.id,
     name: i.name,
@@ -65,5 +73,6 @@ export function instrumentView(i: InstrumentRow, now: Date): InstrumentView {
     overdueDays: daysPast(i.dueOn, now),
     linked: i.link !== null,
     quantities: i.quantities,
+    foundOff,
   };
 }

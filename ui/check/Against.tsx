@@ -15,6 +15,7 @@ import type { ProcedureCode } from '@/core/procedure/codes';
 import { procedureOf } from '@/core/procedure/procedures';
 import { inSentence, quantityOf } from '@/core/quantity/quantity';
 import { StateMark } from '../shared/stateMark';
+import { doubtOf, shortDoubt } from './inHand';
 
 /** What a check is made against, by its procedure: an instrument, standards, or what nature gives. */
 
@@ -33,6 +34,7 @@ export function AgainstInstrument({
 }) {
   const reference = instrument?.quantities.find((q) => q.quantity === channel.quantity) ?? null;
   const ratio = reference && channel.tolerance / reference.tolerance;
+  const doubt = instrument && doubtOf(instrument, channel.quantity);
   return (
     <>
       <TextField
@@ -48,7 +50,7 @@ export function AgainstInstrument({
         {fits.map((i) => (
           <MenuItem key={i.id} value={i.id} sx={{ minHeight: 48 }}>
             {i.name} {i.serial}
-            {i.overdueDays > 0 ? ' · out of date' : ''}
+            {shortDoubt(i, channel.quantity)}
           </MenuItem>
         ))}
       </TextField>
@@ -59,14 +61,8 @@ export function AgainstInstrument({
             {accuracyRatioText(ratio)}.
           </Typography>
           <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
-            <StateMark state={instrument.overdueDays > 0 ? 'displaced' : 'sound'} />
-            {instrument.overdueDays > 0 ? (
-              <b>
-                Calibration out of date for {instrument.overdueDays} d (due {instrument.dueOn}).
-              </b>
-            ) : (
-              <>Calibration in date until {instrument.dueOn}.</>
-            )}
+            <StateMark state={doubt ? 'displaced' : 'sound'} />
+            {doubt ? <b>{doubt}</b> : <>Calibration in date until {instrument.dueOn}.</>}
           </Box>
         </Box>
       )}

@@ -68,7 +68,7 @@ export function CheckRun({ initial }: { initial: CheckView }) {
         {c.plan.outOfDateReason && (
           <>
             {' '}
-            <b>Reference out of date:</b> {c.plan.outOfDateReason}.
+            <b>Used all the same:</b> {c.plan.outOfDateReason}.
           </>
         )}{' '}
         Begun {timeText(c.openedAt, zone)}.

@@ -27,6 +27,7 @@ import { isAway } from '../taken/away';
 import { StationHead } from '../station/StationHead';
 import { AgainstInstrument, AgainstNature, AgainstStandards } from './Against';
 import { CheckHistory } from './CheckHistory';
+import { doubtOf, instrumentFor } from './inHand';
 import { RecentChecks } from './RecentChecks';
 import { Steps } from './Steps';
 import { UsualField } from './UsualField';
@@ -47,8 +48,7 @@ export function CheckStart({ start, channelId }: { start: CheckStartView; channe
   const { against, repeats: usualRepeats } = procedureOf(procedure);
   const fits = start.instruments.filter((i) => i.quantities.some((q) => q.quantity === channel?.quantity));
   const [instrumentId, setInstrumentId] = useState('');
-  const instrument =
-    fits.find((i) => i.id === instrumentId) ?? fits.find((i) => i.overdueDays === 0) ?? fits[0] ?? null;
+  const instrument = instrumentFor(start.instruments, channel?.quantity, instrumentId);
   const standards = start.standards.filter((s) => s.quantity === channel?.quantity);
   const [standardIds, setStandardIds] = useState<readonly string[]>([]);
   const chosenStandards = standardIds.flatMap((id) => standards.find((s) => s.id === id) ?? []);
@@ -58,9 +58,9 @@ export function CheckStart({ start, channelId }: { start: CheckStartView; channe
   const [school, setSchool] = useState<School>('gum');
   const [watch, setWatch] = useState('');
   const zones = [...new Set(start.channels.map((c) => c.zoneName))];
-  const isOutOfDate =
+  const isDoubtful =
     against === 'instrument'
-      ? (instrument?.overdueDays ?? 0) > 0
+      ? instrument !== null && channel !== null && doubtOf(instrument, channel.quantity) !== null
       : chosenStandards.some((s) => s.overdueDays > 0);
   const isReady = { instrument: instrument !== null, standards: chosenStandards.length > 0, nature: true }[
     against
@@ -194,7 +194,7 @@ export function CheckStart({ start, channelId }: { start: CheckStartView; channe
             />
           )}
           {against === 'nature' && <AgainstNature channel={channel} procedure={procedure} />}
-          {isOutOfDate && (
+          {isDoubtful && (
             <TextField
               size="medium"
               label="Why it is used all the same"

@@ -20,6 +20,7 @@ import { nowText } from '../shared/deviceClock';
 import { StateMark } from '../shared/stateMark';
 import { gloved } from '../shared/theme';
 import { StationHead } from '../station/StationHead';
+import { doubtOf, instrumentFor, shortDoubt } from './inHand';
 import { RecentChecks } from './RecentChecks';
 import { ZoneWork } from './ZoneWork';
 import { zonesOf } from './zoneReading';
@@ -42,7 +43,7 @@ export function ZoneRound({ initial, zone }: { initial: CheckStartView; zone: st
   const here = at === null ? [] : zones.get(at)!;
   const [chosen, setChosen] = useState<Readonly<Partial<Record<QuantityCode, string>>>>({});
   const instruments = new Map(
-    here.map((c) => [c.quantity, instrumentFor(start.instruments, c.quantity, chosen[c.quantity])]),
+    here.map((c) => [c.quantity, instrumentFor(start.instruments, c.quantity, chosen[c.quantity])!]),
   );
   const go = (next: string) =>
     router.replace(`/stations/${start.stationId}/check/zones?zone=${encodeURIComponent(next)}`, {
@@ -103,16 +104,6 @@ export function ZoneRound({ initial, zone }: { initial: CheckStartView; zone: st
   );
 }
 
-/** The one chosen, else one that is in date. */
-function instrumentFor(
-  all: readonly InstrumentView[],
-  quantity: QuantityCode,
-  chosen: string | undefined,
-): InstrumentView {
-  const fits = all.filter((i) => i.quantities.some((q) => q.quantity === quantity));
-  return fits.find((i) => i.id === chosen) ?? fits.find((i) => i.overdueDays === 0) ?? fits[0]!;
-}
-
 /** Of today: sound where all of its channels were closed well, displaced where one is open or was not. */
 function stateOf(channels: readonly Channel[]): StoneState {
   const today = nowText().slice(0, 10);
@@ -121,7 +112,7 @@ function stateOf(channels: readonly Channel[]): StoneState {
   return of.every((r) => r?.outcome === 'agree' || r?.outcome === 'adjusted') ? 'sound' : 'displaced';
 }
 
-/** What is held in the hand: a reference for each quantity still to be begun; those out of date are left to a check by itself. */
+/** What is held in the hand: a reference for each quantity still to be begun; those that something speaks against are left to a check by itself. */
 function InHand({
   channels,
   instruments,
@@ -137,7 +128,10 @@ function InHand({
     const channel = channels.find((c) => c.quantity === quantity);
     return channel ? [{ quantity, instrument, channel }] : [];
   });
-  const late = [...new Set(asked.map((a) => a.instrument))].filter((i) => i.overdueDays > 0);
+  const doubts = asked.flatMap(({ quantity, instrument }) => {
+    const doubt = doubtOf(instrument, quantity);
+    return doubt ? [`${instrument.name} ${instrument.serial}: ${doubt}`] : [];
+  });
   if (asked.length === 0) return null;
   return (
     <Box sx={{ display: 'flex', gap: 2, flexWrap: 'wrap', mb: 2 }}>
@@ -160,16 +154,15 @@ function InHand({
               .map((i) => (
                 <MenuItem key={i.id} value={i.id} sx={{ minHeight: 48 }}>
                   {i.name} {i.serial}
-                  {i.overdueDays > 0 ? ' · out of date' : ''}
+                  {shortDoubt(i, quantity)}
                 </MenuItem>
               ))}
           </TextField>
         );
       })}
-      {late.map((i) => (
-        <Alert key={i.id} severity="warning" variant="outlined" sx={{ color: 'text.primary' }}>
-          The calibration of {i.name} {i.serial} ran out on {i.dueOn}. Take one that is in date, or begin
-          those checks by themselves and say why.
+      {[...new Set(doubts)].map((doubt) => (
+        <Alert key={doubt} severity="warning" variant="outlined" sx={{ color: 'text.primary' }}>
+          {doubt} Take another, or begin those checks by themselves and say why.
         </Alert>
       ))}
     </Box>

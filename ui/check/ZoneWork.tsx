@@ -18,6 +18,7 @@ import { StateMark } from '../shared/stateMark';
 import { gloved } from '../shared/theme';
 import { useKeys } from '../shared/useKeys';
 import { useHeld } from '../visit/held';
+import { doubtOf } from './inHand';
 import { settlingOf } from './settlingOf';
 import { useLiveReadings } from './useLiveReadings';
 import { useSendReading } from './useSendReading';
@@ -56,7 +57,7 @@ function BeginZone({ start, zone, channels, instruments, onChanged }: Props) {
   const [watch, setWatch] = useState('');
   const client = useQueryClient();
   const closed = channels.filter((c) => c.openCheckId === null);
-  const isLate = closed.some((c) => instruments.get(c.quantity)!.overdueDays > 0);
+  const isDoubtful = closed.some((c) => doubtOf(instruments.get(c.quantity)!, c.quantity) !== null);
   const begin = useMutation({
     // One after the other: what was begun before one is refused goes on.
     mutationFn: async () => {
@@ -96,7 +97,7 @@ function BeginZone({ start, zone, channels, instruments, onChanged }: Props) {
         onChange={setRepeats}
       />
       <UsualField label="Watch for, s" value={watch} usual="as usual" onChange={setWatch} />
-      <Button type="submit" variant="contained" sx={gloved} disabled={isLate || begin.isPending}>
+      <Button type="submit" variant="contained" sx={gloved} disabled={isDoubtful || begin.isPending}>
         {begin.isPending
           ? 'Beginning …'
           : `Begin in ${zone}: ${closed.map((c) => c.name.toLowerCase()).join(', ')}`}

@@ -16,8 +16,8 @@ import PageLink from '../shared/PageLink';
 import { Controller, useForm } from 'react-hook-form';
 import { useState } from 'react';
 import type { InstrumentView } from '@/contract/views';
-import { decimalsOf, formatValue } from '@/core/quantity/format';
-import { quantityCodes, quantityOf, type QuantityCode } from '@/core/quantity/quantity';
+import { decimalsOf, formatDifference, formatValue } from '@/core/quantity/format';
+import { inSentence, quantityCodes, quantityOf, type QuantityCode } from '@/core/quantity/quantity';
 import { load, newId, send } from '../shared/api';
 import { DayField } from '../shared/DateFields';
 import { useMay } from '../shared/person';
@@ -135,6 +135,15 @@ const Calibration = ({ of: i }: { of: Instrument }) => (
       <StateMark state={i.overdueDays > 0 ? 'displaced' : 'sound'} />
       {i.overdueDays > 0 ? `out of date for ${i.overdueDays} d (${i.dueOn})` : `in date until ${i.dueOn}`}
     </Box>
+    {i.foundOff.map(({ quantity, by, foundOn }) => (
+      <Box key={`${quantity} ${foundOn}`} sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
+        <StateMark state="displaced" />
+        <Link component={PageLink} href={`/kit/instruments/${i.id}`}>
+          found off on {foundOn}: {inSentence(quantity)} {formatDifference(by, quantityOf(quantity).decimals)}{' '}
+          {quantityOf(quantity).unit}
+        </Link>
+      </Box>
+    ))}
     <Box sx={{ color: 'text.secondary' }}>
       calibrated {i.calibratedOn}
       {i.linked ? ' · linked display' : ''}
