@@ -5,7 +5,7 @@ import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useMutation, useQueries, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import type { OpenCheck } from '@/contract/requests';
+import type { CaptureReading, OpenCheck } from '@/contract/requests';
 import type { CheckStartView, CheckView, InstrumentView } from '@/contract/views';
 import { atRest } from '@/core/check/settling';
 import { procedureOf } from '@/core/procedure/procedures';
@@ -128,7 +128,9 @@ function ZoneReadings({
   const [typed, setTyped] = useState<Readonly<Record<string, { text: string; unit: Unit; heldId?: string }>>>(
     {},
   );
-  const [problems, setProblems] = useState<Readonly<Record<string, Error>>>({});
+  const [problems, setProblems] = useState<
+    Readonly<Record<string, { error: Error; reading: CaptureReading }>>
+  >({});
   const { held, letGo } = useHeld(stationId);
   const sendReading = useSendReading();
   const rows = asked.flatMap(({ data: check }, i): ZoneRow[] => {
@@ -140,21 +142,18 @@ function ZoneReadings({
   const isAllRead = rows.length > 0 && rows.every((r) => takenOf(r.check) >= r.check.plan.repeats);
   const wants = (row: ZoneRow) =>
     atRest(row.settling) && (isAllRead || takenOf(row.check) < row.check.plan.repeats);
-  const readings = (confirmed: string | null) =>
+  const readings = () =>
     rows.flatMap((row) => {
       // A reading that caught its sensor moving decides nothing: it is left for the next one.
-      if (confirmed !== null ? row.check.id !== confirmed : !wants(row)) return [];
-      const reading = zoneReading(row, rows, {
-        readingId: newId(),
-        occurredAt: nowText(),
-        ...(confirmed !== null && { confirmed: true }),
-      });
+      const reading = wants(row)
+        ? zoneReading(row, rows, { readingId: newId(), occurredAt: nowText() })
+        : null;
       return reading ? [{ row, reading }] : [];
     });
   const take = useMutation({
-    mutationFn: async (confirmed: string | null) => {
-      const refused: Record<string, Error> = {};
-      for (const { row, reading } of readings(confirmed)) {
+    mutationFn: async (which: ReturnType<typeof readings>) => {
+      const refused: Record<string, { error: Error; reading: CaptureReading }> = {};
+      for (const { row, reading } of which) {
         const { id } = row.check;
         try {
           await sendReading(row.check, reading);
@@ -162,13 +161,24 @@ function ZoneReadings({
           if (heldId) letGo(heldId);
           setTyped((all) => ({ ...all, [id]: { text: '', unit: row.unit } }));
         } catch (error) {
-          refused[id] = error as Error;
+          refused[id] = { error: error as Error, reading };
         }
       }
-      setProblems(refused);
+      const sent = new Set(which.map(({ row }) => row.check.id));
+      setProblems((all) => ({
+        ...Object.fromEntries(Object.entries(all).filter(([id]) => !sent.has(id))),
+        ...refused,
+      }));
     },
     onSettled: () => Promise.all(checkIds.map((id) => client.invalidateQueries({ queryKey: [path(id)] }))),
   });
+  /** The reading that was asked about, once more and stood by: what was lent to it is in it. */
+  const confirm = (row: ZoneRow) => {
+    const refused = problems[row.check.id];
+    if (!refused) return;
+    const again = { ...refused.reading, readingId: newId(), occurredAt: nowText(), confirmed: true };
+    take.mutate([{ row, reading: again }]);
+  };
   const takeBack = useMutation({
     mutationFn: async ({ id, readings: all }: CheckView) => {
       for (const r of movedOf({ readings: all }))
@@ -191,13 +201,13 @@ function ZoneReadings({
       void client.invalidateQueries({ queryKey: ['clock-strip'] });
     },
   });
-  const ready = readings(null).length;
+  const ready = readings().length;
   const nth = Math.min(...rows.map((r) => takenOf(r.check))) + 1;
   const repeats = Math.max(...rows.map((r) => r.check.plan.repeats));
   const atRestAll = rows.length > 0 && rows.every((r) => atRest(r.settling));
   useKeys({
     c: () => {
-      if (ready > 0 && !take.isPending) take.mutate(null);
+      if (ready > 0 && !take.isPending) take.mutate(readings());
     },
     n: () => {
       if (isAllRead && !close.isPending) close.mutate();
@@ -211,7 +221,7 @@ function ZoneReadings({
       aria-label={`Readings in ${zone}`}
       onSubmit={(e) => {
         e.preventDefault();
-        if (ready > 0) take.mutate(null);
+        if (ready > 0) take.mutate(readings());
       }}
       sx={{
         border: 1,
@@ -239,11 +249,11 @@ function ZoneReadings({
           row={row}
           rows={rows}
           held={held}
-          problem={problems[row.check.id] ?? null}
+          problem={problems[row.check.id]?.error ?? null}
           onTyped={(text, unit, heldId) =>
             setTyped((all) => ({ ...all, [row.check.id]: { text, unit, ...(heldId && { heldId }) } }))
           }
-          onConfirm={() => take.mutate(row.check.id)}
+          onConfirm={() => confirm(row)}
           onTakeBack={() => takeBack.mutate(row.check)}
         />
       ))}
@@ -260,7 +270,7 @@ function ZoneReadings({
               ? `One more reading in ${zone}`
               : `Take reading ${nth} of ${repeats} in ${zone}`}
         </Button>
-        {isAllRead && (
+        {isAllRead && (agreeing.length > 0 || next !== null) && (
           <Button
             variant="contained"
             sx={{ ...gloved, minHeight: 64 }}
@@ -270,7 +280,7 @@ function ZoneReadings({
             {[
               agreeing.length > 0 &&
                 `Close ${agreeing.length === rows.length ? 'all' : agreeing.length} that agree`,
-              next === null ? agreeing.length === 0 && 'Leave the rest open' : `next: ${next}`,
+              next !== null && `next: ${next}`,
             ]
               .filter(Boolean)
               .join(', ')}

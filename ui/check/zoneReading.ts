@@ -78,7 +78,7 @@ export function besideReference(
 export function zoneReading(
   row: ZoneRow,
   rows: readonly ZoneRow[],
-  act: Pick<CaptureReading, 'readingId' | 'occurredAt' | 'confirmed'>,
+  act: Pick<CaptureReading, 'readingId' | 'occurredAt'>,
 ): CaptureReading | null {
   const reference = referenceOf(row);
   const { there, missing } = besideReference(row, rows);
