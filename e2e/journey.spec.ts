@@ -24,7 +24,9 @@ test('3 · Round: sixteen stations of six sites, worst first, with reason and ki
   const stops = page.locator('ol > li');
   await expect(stops).toHaveCount(16);
   await expect(stops.first()).toContainText('Weather mast');
-  await expect(stops.first()).toContainText(/not put back for [23] d; left open [23] d ago by IK: The warden/);
+  await expect(stops.first()).toContainText(
+    /not put back for [23] d; left open [23] d ago by IK: The warden/,
+  );
   await expect(stops.nth(1)).toContainText('Drying shed');
   await expect(stops.nth(1)).toContainText('has not moved for 2 d');
   await expect(stops.nth(1)).toContainText('spare sensor known to be good');
