@@ -5,7 +5,7 @@ import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
 import { atRest } from '@/core/check/settling';
-import { formatDifference, formatValue } from '@/core/quantity/format';
+import { decimalsOf, formatDifference, formatValue } from '@/core/quantity/format';
 import type { Unit } from '@/core/quantity/unit';
 import { Refusal } from '../shared/api';
 import PageLink from '../shared/PageLink';
@@ -41,6 +41,9 @@ export function ZoneChannel({
   const { check, watch, settling, typed, unit } = row;
   const { plan } = check;
   const linked = watch.live?.instrument?.value ?? null;
+  const shows = check.instrument?.quantities.find((q) => q.quantity === plan.quantity);
+  // As many as the instrument's resolution carries.
+  const digits = decimalsOf(shows?.resolution ?? 0.01);
   const { there, missing } = besideReference(row, rows);
   const words = takenOf(check) >= plan.repeats ? verdictWords(check) : null;
   const itself = `/stations/${check.stationId}/check/${check.id}`;
@@ -85,7 +88,7 @@ export function ZoneChannel({
           </Typography>
           {linked !== null && typed === '' && (
             <Typography component="p" sx={{ fontSize: '1.7rem', fontWeight: 700, lineHeight: 1.15 }}>
-              {linked} {check.unit}
+              {formatValue(linked, digits)} {check.unit}
             </Typography>
           )}
         </Box>

@@ -160,7 +160,7 @@ export function CorrectForm({
               {
                 step: `Add, ${verify.unit}`,
                 linear: `Add at first, ${verify.unit}`,
-                percentage: 'Add of the logged value, %',
+                percentage: 'Add, % of it',
               }[draft.shape]
             }
             value={draft.fromOffset}
