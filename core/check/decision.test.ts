@@ -31,18 +31,26 @@ test.each([50, 80])(
   },
 );
 
-test('half of an offset of six scatters is found in more than 90 % after four earlier checks, a full one accused in less than 5 %', () => {
-  const draw = normal(uniform(5));
-  const set = (at: number) => [0, 1, 2].map(() => at + draw());
-  let [found, accused] = [0, 0];
-  for (let i = 0; i < runs; i++) {
-    const earlier = pooledRepeatability([set(0), set(0), set(0), set(0)]);
-    if (judgeTaken(set(6), set(3), -6, earlier, 0)?.kind === 'otherwise') found++;
-    if (judgeTaken(set(6), set(0), -6, earlier, 0)?.kind === 'otherwise') accused++;
-  }
-  expect(found / runs).toBeGreaterThan(0.9);
-  expect(accused / runs).toBeLessThan(0.05);
-});
+test.each([0, 1, 4])(
+  'half of an offset of six scatters is found in more than 90 %% after %d earlier checks, a full one accused in less than 5 %%',
+  (checks) => {
+    const draw = normal(uniform(5));
+    const set = (at: number) => [0, 1, 2].map(() => at + draw());
+    let [half, twice, full] = [0, 0, 0];
+    const isFound = (after: number) => {
+      const earlier = pooledRepeatability(Array.from({ length: checks }, () => set(0)));
+      return judgeTaken(set(6), set(after), -6, earlier, 0)?.kind === 'otherwise';
+    };
+    for (let i = 0; i < runs; i++) {
+      half += Number(isFound(3));
+      twice += Number(isFound(-6));
+      full += Number(isFound(0));
+    }
+    expect(half / runs).toBeGreaterThan(0.9);
+    expect(twice / runs).toBeGreaterThan(0.9);
+    expect(full / runs).toBeLessThan(0.05);
+  },
+);
 
 test('what was taken is said with its share; without repeats, or of too small an offset, nothing is said', () => {
   const earlier = { s: 0.05, dof: 8 };

@@ -1,6 +1,6 @@
 import { finite } from '../valid';
 import { pooledRepeatability, together, type Repeatability } from './repeatability';
-import { coverageFactor, mean } from './uncertainty';
+import { coverageFactor, mean, studentAt } from './uncertainty';
 
 /** Whether a device took the offset it was given. */
 export type Taken =
@@ -14,16 +14,22 @@ export type Taken =
       readonly share: number;
     };
 
-/** At 95 % one sound device in twenty would be accused; so much wider fewer are. Our own choice, by simulation. */
-const wider = 1.05;
+/**
+ * One side at which a shortfall or an excess counts as more than chance. A device that takes too little is the usual
+ * fault, so its side is watched more closely. Our own choice, by simulation.
+ */
+const chance = { short: 0.94, over: 0.985 } as const;
+/** Midway between half of it and all of it, and between all of it and twice that: what lies nearer to all was taken. */
+const nearer = { half: 0.75, twice: 1.5 } as const;
 
 /**
  * Compares what the difference from the reference changed by with the offset that was written. Both sides are paired
  * with the reference, so that what moved meanwhile is taken out. Judged with the repeatability of both sets and of
- * earlier checks together; null where nothing says how far one difference scatters, or the offset is too small beside
- * that to be told from half of it.
+ * earlier checks together: not taken is what is off by more than chance *and* lies nearer to half of it, or to twice
+ * it, than to the whole. Null where nothing says how far one difference scatters, or the offset is too small beside
+ * that for half of it to be told from the whole.
  *
- * What it claims is simulated in `taken.test.ts` and tabled in docs/judgement.md.
+ * What it claims is simulated in `decision.test.ts` and tabled in docs/judgement.md.
  *
  * @param before sensor − reference before the write, base unit, one or more
  * @param after the same after it
@@ -43,10 +49,15 @@ export function judgeTaken(
   const known = together(pooledRepeatability([before, after]), earlier);
   if (!known) return null;
   const change = mean(after) - mean(before);
-  const doubt =
-    wider * coverageFactor(known.dof) * known.s * Math.sqrt(1 / before.length + 1 / after.length) + step / 2;
-  if (Math.abs(given) <= doubt) return null;
-  return Math.abs(change - given) <= doubt
-    ? { kind: 'taken', change, doubt }
-    : { kind: 'otherwise', change, doubt, share: change / given };
+  const error = known.s * Math.sqrt(1 / before.length + 1 / after.length);
+  const within = (share: number) => studentAt(share, known.dof) * error + step / 2;
+  if (Math.abs(given) / 2 <= within(chance.short)) return null;
+  const share = change / given;
+  const missing = Math.abs(given) * (1 - share);
+  const doubt = coverageFactor(known.dof) * error + step / 2;
+  const isShort = share < nearer.half && missing > within(chance.short);
+  const isOver = share > nearer.twice && -missing > within(chance.over);
+  return isShort || isOver
+    ? { kind: 'otherwise', change, doubt, share }
+    : { kind: 'taken', change, doubt };
 }

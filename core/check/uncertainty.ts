@@ -96,12 +96,25 @@ export function combine(contributions: readonly Contribution[]): Combined {
 export function coverageFactor(dof: number): number {
   if (!(dof >= 1)) throw new RangeError(`degrees of freedom ${dof} must be at least 1`);
   if (dof > 1000) return 2;
-  const whole = Math.floor(dof);
-  return (factors[whole] ??= Math.max(2, jstat.studentt.inv(0.975, whole)));
+  return Math.max(2, studentAt(0.975, Math.floor(dof)));
 }
 
-/** Student's t by its degrees, reckoned once each: whoever judges thousands of checks again asks for the same few. */
-const factors: number[] = [];
+/**
+ * Student's t below which so large a share of chance lies.
+ *
+ * @param share 0 < share < 1
+ * @param dof whole degrees of freedom, ≥ 1; RangeError below
+ * @example Number(studentAt(0.975, 4).toFixed(3)) // 2.776
+ */
+export function studentAt(share: number, dof: number): number {
+  if (!(dof >= 1)) throw new RangeError(`degrees of freedom ${dof} must be at least 1`);
+  if (!(share > 0 && share < 1)) throw new RangeError(`a share of ${share} lies outside 0 to 1`);
+  const known = (quantiles[share] ??= []);
+  return (known[dof] ??= jstat.studentt.inv(share, dof));
+}
+
+/** By share and degrees, reckoned once each: whoever judges thousands of checks again asks for the same few. */
+const quantiles: Record<number, number[]> = {};
 
 /**
  * Eₙ = (x − X)/√(U_x² + U_X²), all in one unit; |Eₙ| ≤ 1 is satisfactory.
