@@ -22,6 +22,7 @@ function storedChecks(count: number): Judged[] {
       channel: null,
       tolerance: 0.3,
       range: [-60, 80],
+      certificate: null,
     })),
   };
   const buffered: CheckPlan = {
@@ -33,7 +34,7 @@ function storedChecks(count: number): Judged[] {
     repeats: 1,
     sensorTolerance: 0.1,
     referenceTolerance: 0.02,
-    companions: [{ key: 'temperature', channel: null, tolerance: 0.3, range: [-10, 60] }],
+    companions: [{ key: 'temperature', channel: null, tolerance: 0.3, range: [-10, 60], certificate: null }],
     points: [6.88, 4.0].map((value, i) => ({
       key: `p${i + 1}`,
       name: `pH ${value}`,
@@ -54,6 +55,7 @@ function storedChecks(count: number): Judged[] {
     point,
     at: 200 * i,
     settling: { state: 'said', window: 60 },
+    reference: null,
     isExcluded: false,
     observations: Object.entries(read).map(([role, value]) => ({
       id: `${i} ${role}`,

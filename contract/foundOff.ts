@@ -3,6 +3,7 @@ import type { QuantityCode } from '@/core/quantity/quantity';
 import type { Unit } from '@/core/quantity/unit';
 import { finite, id, occurredAt, quantity, words } from '@/schema/pieces';
 import { must, shape } from '@/schema/shape';
+import type { CalibrationView, CrossCheckView } from './instruments';
 import type { InstrumentView } from './views';
 
 /** A reference instrument that was found off. */
@@ -68,8 +69,14 @@ export interface FindingOfInstrument {
   readonly isTakenBack: boolean;
 }
 
-/** An instrument with what was found of it. */
+/** An instrument with what was found of it, newest first. */
 export interface InstrumentPage {
   readonly instrument: InstrumentView;
   readonly findings: readonly FindingOfInstrument[];
+  readonly calibrations: readonly CalibrationView[];
+  readonly crossChecks: readonly CrossCheckView[];
+  /** Of the care that holds; null where nobody wrote any down. */
+  readonly careId: string | null;
+  /** Others of the kit that measure something of the same. */
+  readonly others: readonly InstrumentView[];
 }

@@ -169,6 +169,10 @@ export interface CaptureReading {
   watched: { t: number; value: number }[];
   /** When the sensor was placed or something round it changed, logger stamp in s; left out where it hangs as it hung. */
   placedAt?: number;
+  /** What a linked reference showed meanwhile, by the same stamps, base unit; left out for one that is typed. */
+  referenceWatched?: { t: number; value: number }[];
+  /** The person watched the reference's display over the settling window, and it stood still. */
+  referenceStoodStill?: boolean;
   /** What the logger's own display said, where it was read off there instead of asked for. */
   typed?: TypedSensor;
   /** Set when the person was asked about an odd value and stands by it. */
@@ -182,17 +186,19 @@ export interface TypedSensor {
   stoodStill: boolean;
 }
 const entered = shape<EnteredValue>({ value: must(finite()), unit: must(unit) });
+const watched = listOf(
+  shape<CaptureReading['watched'][number]>({ t: must(finite()), value: must(finite()) }),
+  (a) => a.max(2000),
+);
 export const captureReading = shape<CaptureReading>({
   readingId: id,
   point: text((s) => s.max(60)),
   reference: entered,
   companions: mapOf(entered),
-  watched: must(
-    listOf(shape<CaptureReading['watched'][number]>({ t: must(finite()), value: must(finite()) }), (a) =>
-      a.max(2000),
-    ),
-  ),
+  watched: must(watched),
   placedAt: finite(),
+  referenceWatched: watched,
+  referenceStoodStill: yesNo(),
   typed: shape<TypedSensor>({
     sensor: must(entered),
     stoodStill: must(yesNo()),

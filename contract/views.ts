@@ -2,12 +2,14 @@ import type { ExchangeFault } from '@/core/bus/faultAdvice';
 import type { SerialSettings } from '@/core/bus/serial';
 import type { Budget } from '@/core/check/budget';
 import type { CheckPlan } from '@/core/check/plan';
+import type { ReferenceRest } from '@/core/check/referenceRest';
 import type { Settling } from '@/core/check/settling';
 import type { Taken } from '@/core/check/taken';
 import type { Convergence, Verdict } from '@/core/check/verdict';
 import type { JudgedPoint } from '@/core/check/evaluate';
 import type { Coefficients } from '@/core/procedure/line';
 import type { Compared, Health } from '@/core/procedure/procedure';
+import type { Care } from '@/core/kit/care';
 import type { QuantityCode } from '@/core/quantity/quantity';
 import type { Unit } from '@/core/quantity/unit';
 import type { AdjustmentWay } from '@/core/device/adjustmentWay';
@@ -16,6 +18,7 @@ import type { ConnectionKind } from '@/core/device/connection';
 import type { Landing, TerminalPlace } from '@/core/wiring/landing';
 import type { HopKind } from '@/core/wiring/hop';
 import type { Signal } from '@/core/wiring/landing';
+import type { CertifiedQuantity } from '@/schema/kit';
 import type { Role } from './permission';
 import type { StandardView } from './standards';
 import type { ChannelSettingsView, OwnView } from './settingViews';
@@ -275,6 +278,9 @@ export interface InstrumentView {
     low: number;
     high: number;
   }[];
+  /** What its newest certificate says, by quantity; a quantity that it says nothing of is as good as its tolerance. */
+  certified: readonly CertifiedQuantity[];
+  care: Care;
   /** Found to show so much too much, base unit, and not calibrated since; newest first. */
   foundOff: readonly { quantity: QuantityCode; by: number; foundOn: string }[];
 }
@@ -294,6 +300,8 @@ export interface CheckReadingView {
   /** Null while something of it is still to come. */
   compared: (Compared & { sum: string }) | null;
   settling: Settling;
+  /** Whether the reference stood still; null where nothing says so. */
+  reference: ReferenceRest | null;
   excludedReason: string | null;
 }
 export interface CheckView {

@@ -8,7 +8,10 @@ import type { HopKind } from '@/core/wiring/hop';
 import type { OpenKind } from '@/core/visit/openMatter';
 import type { Evidence } from '@/core/recovery/recovery';
 import type { CheckPlan, PlannedPoint } from '@/core/check/plan';
+import type { ReferenceRest } from '@/core/check/referenceRest';
 import type { Settling } from '@/core/check/settling';
+import type { Care } from '@/core/kit/care';
+import type { CertifiedQuantity } from '@/schema/kit';
 import type { InstrumentQuantity } from '@/schema/pieces';
 import type { Dial } from './stored/bench';
 import type { CheckResult } from './stored/check';
@@ -258,6 +261,7 @@ export interface CheckReadingRow {
   /** Of the plan it was read at; null for a procedure without points. */
   point: string | null;
   settling: Settling;
+  referenceRest: ReferenceRest | null;
   excludedAt: Date | null;
   excludedReason: string | null;
 }
@@ -536,6 +540,35 @@ export interface InstrumentFindingRow {
   personId: string;
   recordedAt: Date;
   revokes: string | null;
+}
+export interface CalibrationRow {
+  id: string;
+  instrumentId: string;
+  doneOn: string;
+  dueOn: string;
+  certificate: string;
+  says: readonly CertifiedQuantity[];
+  personId: string;
+  recordedAt: Date;
+}
+export interface InstrumentCareRow {
+  id: string;
+  instrumentId: string;
+  care: Care;
+  personId: string;
+  recordedAt: Date;
+}
+export interface CrossCheckRow {
+  id: string;
+  instrumentId: string;
+  otherId: string;
+  quantity: QuantityCode;
+  /** What each showed, base unit: this one first. */
+  pairs: readonly { readonly one: number; readonly other: number }[];
+  place: string;
+  comparedAt: Date;
+  personId: string;
+  recordedAt: Date;
 }
 export interface StandardRow {
   id: string;

@@ -1,12 +1,14 @@
 import type { Sequelize } from 'sequelize';
 import type * as rows from './rows';
 import { storedAction } from './stored/action';
+import { storedCare, storedCertified, storedPairs } from './stored/kit';
 import { storedCircuit, storedDial, storedMeasured, storedSetup } from './stored/bench';
 import {
   storedCheckPlan,
   storedCheckResult,
   storedEntered,
   storedLabel,
+  storedReferenceRest,
   storedSettling,
 } from './stored/check';
 import { storedExpected } from './stored/deploy';
@@ -297,6 +299,7 @@ export function defineTables(s: Sequelize) {
         recordedBy: id,
         point: text,
         settling: json(storedSettling),
+        referenceRest: json(storedReferenceRest),
         excludedAt: instant,
         excludedReason: text,
       },
@@ -584,6 +587,40 @@ export function defineTables(s: Sequelize) {
         personId: id,
         recordedAt: instant,
         revokes: id,
+      },
+    }),
+    calibration: defineTable<rows.CalibrationRow>(s, {
+      name: 'calibration',
+      key: ['id'],
+      columns: {
+        id,
+        instrumentId: id,
+        doneOn: day,
+        dueOn: day,
+        certificate: text,
+        says: json(storedCertified),
+        personId: id,
+        recordedAt: instant,
+      },
+    }),
+    instrumentCare: defineTable<rows.InstrumentCareRow>(s, {
+      name: 'instrument_care',
+      key: ['id'],
+      columns: { id, instrumentId: id, care: json(storedCare), personId: id, recordedAt: instant },
+    }),
+    crossCheck: defineTable<rows.CrossCheckRow>(s, {
+      name: 'cross_check',
+      key: ['id'],
+      columns: {
+        id,
+        instrumentId: id,
+        otherId: id,
+        quantity: text,
+        pairs: json(storedPairs),
+        place: text,
+        comparedAt: instant,
+        personId: id,
+        recordedAt: instant,
       },
     }),
     standard: defineTable<rows.StandardRow>(s, {

@@ -1,3 +1,4 @@
+import { noCare } from '@/core/kit/care';
 import { roles, type Role } from '@/contract/permission';
 import { ownTemplates } from '@/core/circuit/ownTemplates';
 import { plainInput } from '@/core/circuit/pathInput';
@@ -59,6 +60,40 @@ export const benchRoutes: readonly RouteRow[] = [
     may: technicians,
     params: () => ({ instrumentId: newId(), findingId: newId() }),
     body: () => ({ findingId: newId(), why: 'a slip' }),
+  },
+  {
+    method: 'POST',
+    path: 'v1/kit/instruments/[instrumentId]/calibrations',
+    may: technicians,
+    params: () => ({ instrumentId: newId() }),
+    body: () => ({
+      calibrationId: newId(),
+      doneOn: '2026-01-01',
+      dueOn: '2027-01-01',
+      certificate: 'L 1',
+      says: [],
+    }),
+  },
+  {
+    method: 'POST',
+    path: 'v1/kit/instruments/[instrumentId]/care',
+    may: technicians,
+    params: () => ({ instrumentId: newId() }),
+    body: () => ({ careId: newId(), basedOn: null, care: noCare }),
+  },
+  {
+    method: 'POST',
+    path: 'v1/kit/instruments/[instrumentId]/cross-checks',
+    may: technicians,
+    params: () => ({ instrumentId: newId() }),
+    body: () => ({
+      crossCheckId: newId(),
+      otherId: newId(),
+      quantity: 'humidity',
+      pairs: [{ one: 50, other: 51 }],
+      place: 'bath',
+      occurredAt: now(),
+    }),
   },
   { method: 'GET', path: 'v1/kit/standards', may: roles, succeeds: true },
   {

@@ -96,6 +96,17 @@ export const hostileRoutes: readonly (readonly [
     'kit/instruments/{instrumentId}/findings',
     ['findingId', 'quantity', 'by', 'goodUntil', 'why', 'occurredAt'],
   ],
+  [
+    'POST',
+    'kit/instruments/{instrumentId}/calibrations',
+    ['calibrationId', 'doneOn', 'dueOn', 'certificate', 'says'],
+  ],
+  ['POST', 'kit/instruments/{instrumentId}/care', ['careId', 'basedOn', 'care']],
+  [
+    'POST',
+    'kit/instruments/{instrumentId}/cross-checks',
+    ['crossCheckId', 'otherId', 'quantity', 'pairs', 'place', 'occurredAt'],
+  ],
   ['POST', 'kit/instruments/{instrumentId}/findings/{findingId}/take-back', ['findingId', 'why']],
   ['GET POST', 'kit/circuits', ['circuitId', 'from', 'circuit', 'isAway']],
   ['GET POST', 'people', ['personId', 'name', 'initials', 'role']],

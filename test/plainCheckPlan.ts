@@ -18,6 +18,8 @@ export const plainCheckPlan: CheckPlan = {
   referenceTolerance: 0.2,
   referenceResolution: 0.1,
   referenceRange: [-20, 60],
+  referenceResponse: 0,
+  certificate: null,
   companions: [],
   points: [],
   comparesDirectly: true,

@@ -18,6 +18,9 @@ const needsTheServer: Readonly<Record<string, string>> = {
   [`POST ${station}/checks/[checkId]/undo`]: 'the logger is told',
   [`POST ${station}/direct`]: 'what a line said is judged there',
   [`POST ${station}/handheld-readings`]: 'whether a reading waits for a site still is asked there',
+  'POST v1/kit/instruments/[instrumentId]/calibrations': 'a certificate is read at the desk',
+  'POST v1/kit/instruments/[instrumentId]/care': 'written down once, at the desk',
+  'POST v1/kit/instruments/[instrumentId]/cross-checks': 'two instruments are compared where the kit lies',
   'POST v1/kit/instruments/[instrumentId]/findings': 'which checks it touches is reckoned there',
   [`POST ${station}/visits/[visitId]/sign`]: 'what is signed is the page as the server has it',
 };

@@ -1,7 +1,9 @@
+import type { Certificate } from '../kit/certificate';
 import { notNegative, positive } from '../valid';
 import { pooledRepeatability, together, type Repeatability } from './repeatability';
 import {
   combine,
+  expanded,
   normalizedError,
   readTo,
   rectangular,
@@ -20,6 +22,8 @@ export interface BudgetInput {
   readonly sensorResolution: number;
   readonly referenceTolerance: number;
   readonly referenceResolution: number;
+  /** What the certificate of the reference says of it, in place of its tolerance; null or left out for none. */
+  readonly certificate?: Pick<Certificate, 'uncertainty' | 'drift'> | null;
   /** Repeatability of earlier checks of the sensor; left out for none. */
   readonly earlier?: Repeatability | null;
   /** How many of the differences tell something of their own; all of them where left out. */
@@ -50,7 +54,7 @@ export interface Budget {
  * Throws RangeError without a difference or with a tolerance that is not above 0.
  */
 export function toleranceBudget(input: BudgetInput): Budget {
-  const { differences, sensorTolerance, referenceTolerance } = input;
+  const { differences, sensorTolerance, referenceTolerance, certificate = null } = input;
   if (differences.length === 0 || !differences.every(Number.isFinite))
     throw new RangeError('a budget needs at least one finite difference');
   if (!(sensorTolerance > 0)) throw new RangeError(`sensor tolerance ${sensorTolerance} is not above 0`);
@@ -63,7 +67,12 @@ export function toleranceBudget(input: BudgetInput): Budget {
   const meanDifference = differences.reduce((s, d) => s + d, 0) / differences.length;
   const parts = [
     { name: 'sensor', limit: sensorTolerance },
-    { name: 'reference', limit: referenceTolerance },
+    ...(certificate
+      ? [
+          { name: 'certificate', limit: certificate.uncertainty },
+          { name: 'drift since', limit: certificate.drift },
+        ]
+      : [{ name: 'reference', limit: referenceTolerance }]),
     ...further,
   ];
   const spread = repeatsOf(input);
@@ -75,7 +84,12 @@ export function toleranceBudget(input: BudgetInput): Budget {
     ...(spread ? [spread] : []),
   ];
   const referenceSide = [
-    rectangular('reference tolerance', referenceTolerance),
+    ...(certificate
+      ? [
+          expanded('certificate of the reference', certificate.uncertainty),
+          rectangular('its drift since', certificate.drift),
+        ]
+      : [rectangular('reference tolerance', referenceTolerance)]),
     ...steps('reference resolution', input.referenceResolution),
   ];
   const contributions = [...sensorSide, ...referenceSide];

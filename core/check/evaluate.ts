@@ -4,11 +4,12 @@ import { groupBy } from '../groupBy';
 import { lineThrough, type Coefficients } from '../procedure/line';
 import { procedureOf } from '../procedure/procedures';
 import type { Compared, Gathered, Health } from '../procedure/procedure';
-import { roundTo } from '../quantity/format';
+import { formatDifference, roundTo } from '../quantity/format';
 import { toleranceBudget, type Budget } from './budget';
 import type { CheckPlan, PlannedPoint } from './plan';
 import { gather, type CheckReading } from './reading';
 import { pooledRepeatability, repeatsThatTell, together, type Repeatability } from './repeatability';
+import { referenceRests } from './referenceRest';
 import { atRest } from './settling';
 import { judgeTaken, type Taken } from './taken';
 import { mean } from './uncertainty';
@@ -86,7 +87,16 @@ interface ComparedReading {
  */
 export function comparedOf(reading: CheckReading, plan: CheckPlan): Compared | null {
   const gathered = gather(reading, plan);
-  return gathered && procedureOf(plan.procedure).compare(gathered, plan);
+  return gathered && compared(gathered, plan);
+}
+
+/** Compared by the procedure; what the certificate of the reference added is said with it. */
+function compared(gathered: Gathered, plan: CheckPlan): Compared | null {
+  const its = procedureOf(plan.procedure).compare(gathered, plan);
+  const { corrected } = gathered;
+  if (!its || corrected === undefined) return its;
+  const said = `${formatDifference(corrected, plan.decimals)} by its certificate`;
+  return { ...its, how: its.how === null ? said : `${said}; ${its.how}` };
 }
 
 const nothing: Evaluation = {
@@ -166,12 +176,11 @@ const tooFew: Verdict = { kind: 'not-settled', why: 'too-few' };
 
 /** Readings that count, compared; those of which something is still to come are left out. */
 function comparedAll(readings: readonly CheckReading[], plan: CheckPlan): ComparedReading[] {
-  const { compare } = procedureOf(plan.procedure);
   const used: ComparedReading[] = [];
   for (const reading of readings) {
     const gathered = reading.isExcluded ? null : gather(reading, plan);
-    const compared = gathered && compare(gathered, plan);
-    if (gathered && compared) used.push({ reading, gathered, compared });
+    const its = gathered && compared(gathered, plan);
+    if (gathered && its) used.push({ reading, gathered, compared: its });
   }
   return used;
 }
@@ -263,6 +272,7 @@ function judgePoint(
     sensorResolution: plan.sensorResolution,
     referenceTolerance: point?.tolerance ?? plan.referenceTolerance,
     referenceResolution: point ? 0 : plan.referenceResolution,
+    certificate: point ? null : plan.certificate,
     earlier: elsewhere,
     telling: plan.pools ? tellingAt(plan, here) : here.length,
     further: procedureOf(plan.procedure).further(gatheredOf(here), plan),
@@ -284,6 +294,7 @@ function judgePoint(
       needsRepeatability: plan.pools,
       decimals: plan.decimals,
       settled: here.map(({ reading }) => atRest(reading.settling)),
+      referenceSettled: here.every(({ reading }) => referenceRests(reading.reference)),
     }),
     asFound: budget.meanDifference,
     asLeft,

@@ -1,6 +1,8 @@
+import type { Certificate } from '../kit/certificate';
 import type { ProcedureCode } from '../procedure/codes';
 import type { School } from './budget';
 import type { Thermometers } from './humidityComparison';
+import type { ReferenceRule } from './referenceRest';
 import type { SettlingRule } from './settling';
 import type { QuantityCode } from '../quantity/quantity';
 import type { Unit } from '../quantity/unit';
@@ -26,6 +28,10 @@ export interface CheckPlan {
   readonly referenceTolerance: number;
   readonly referenceResolution: number;
   readonly referenceRange: readonly [number, number];
+  /** Time constant of the reference, s; 0 where nobody states one. */
+  readonly referenceResponse: number;
+  /** What its certificate says of it; null where its tolerance stands for it. */
+  readonly certificate: Certificate | null;
   /** What is read beside both, as far as this sensor and this reference show it. */
   readonly companions: readonly PlannedCompanion[];
   /** Where it is read, by the standards chosen for it; none where a reference is read beside it. */
@@ -48,6 +54,8 @@ export interface PlannedCompanion {
   readonly tolerance: number | null;
   /** What that can show, base unit. */
   readonly range: readonly [low: number, high: number];
+  /** What the certificate of the reference says of it; null for what is read elsewhere, or has none. */
+  readonly certificate: Certificate | null;
 }
 
 /** A known value that the sensor is brought to. */
@@ -92,4 +100,14 @@ export const settlingRule = (
   resolution: plan.sensorResolution,
   response: plan.sensorResponse,
   ...(placedAt !== null && { placedAt }),
+});
+
+/** By what the reference of a check counts as settled. */
+export const referenceRule = (
+  plan: Pick<CheckPlan, 'settleWindow' | 'settleBand' | 'referenceResolution' | 'referenceResponse'>,
+): ReferenceRule => ({
+  window: plan.settleWindow,
+  band: plan.settleBand,
+  resolution: plan.referenceResolution,
+  response: plan.referenceResponse,
 });

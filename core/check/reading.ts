@@ -1,6 +1,9 @@
+import { correctionOf, type Certificate } from '../kit/certificate';
 import type { Gathered } from '../procedure/procedure';
 import type { CheckPlan } from './plan';
+import type { ReferenceRest } from './referenceRest';
 import type { Settling } from './settling';
+import { mean } from './uncertainty';
 
 /** One dated value of a check. */
 export interface Observation {
@@ -27,17 +30,19 @@ export interface CheckReading {
   /** When the sensor was read, s since epoch. */
   readonly at: number;
   readonly settling: Settling;
+  /** Whether the reference stood still; null where nothing says so, or none was read beside it. */
+  readonly reference: ReferenceRest | null;
   readonly isExcluded: boolean;
   readonly observations: readonly Observation[];
 }
 
-/** The observations of a reading by what they are; null where the sensor was not read, or its point is none of the plan. */
+/** The observations of a reading by what they are, put right by the certificate of what showed them; null where the sensor was not read, or its point is none of the plan. */
 export function gather(
   { observations, point }: Pick<CheckReading, 'observations' | 'point'>,
-  { points }: Pick<CheckPlan, 'points'>,
+  { points, certificate, companions: planned }: Pick<CheckPlan, 'points' | 'certificate' | 'companions'>,
 ): Gathered | null {
-  const planned = point === null ? null : points.find((p) => p.key === point);
-  if (planned === undefined) return null;
+  const at = point === null ? null : points.find((p) => p.key === point);
+  if (at === undefined) return null;
   let sensor: number | null = null;
   const references: number[] = [];
   const companions: Record<string, number> = {};
@@ -45,7 +50,18 @@ export function gather(
     if (isExcluded) continue;
     if (role === 'sensor') sensor = value;
     else if (role === 'reference') references.push(value);
-    else companions[role] = value;
+    else companions[role] = right(value, planned.find((c) => c.key === role)?.certificate ?? null);
   }
-  return sensor === null ? null : { point: planned, sensor, references, companions };
+  if (sensor === null) return null;
+  const shown = { point: at, sensor, references, companions };
+  if (certificate === null || references.length === 0) return shown;
+  const corrections = references.map((value) => correctionOf(certificate, value));
+  return {
+    ...shown,
+    references: references.map((value, i) => value + corrections[i]!),
+    corrected: mean(corrections),
+  };
 }
+
+const right = (value: number, certificate: Certificate | null): number =>
+  certificate === null ? value : value + correctionOf(certificate, value);

@@ -26,6 +26,15 @@ export const rectangular = (name: string, limit: number): Contribution => ({
   root: 3,
 });
 
+/** An expanded uncertainty at k = 2, as certificates state it: U/2 (4.3.3). U ≥ 0. */
+export const expanded = (name: string, uncertainty: number): Contribution => ({
+  name,
+  u: notNegative(name, uncertainty) / 2,
+  dof: Infinity,
+  of: uncertainty,
+  root: 4,
+});
+
 /** Reading in steps of r: r/√12. Resolution ≥ 0. */
 export const readTo = (name: string, resolution: number): Contribution => ({
   name,

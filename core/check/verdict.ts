@@ -7,7 +7,7 @@ export type Verdict =
   | { readonly kind: 'agree' }
   | { readonly kind: 'adjust'; readonly by: number }
   | { readonly kind: 'beyond-guard'; readonly guard: number }
-  | { readonly kind: 'not-settled'; readonly why: 'moving' | 'scattered' | 'too-few' | 'one-alone' };
+  | { readonly kind: 'not-settled'; readonly why: 'moving' | 'reference-moving' | 'scattered' | 'too-few' | 'one-alone' };
 
 export interface VerdictInput {
   readonly budget: Budget;
@@ -19,6 +19,8 @@ export interface VerdictInput {
   readonly differences: readonly number[];
   /** Whether each captured repeat was taken from a settled reading. */
   readonly settled: readonly boolean[];
+  /** Whether the reference had come to rest, too; true where nothing says otherwise. */
+  readonly referenceSettled?: boolean;
   /** Whether one repeat alone, of which nothing says how far it scatters, decides nothing. */
   readonly needsRepeatability?: boolean;
   /** Decimals the device can take an offset in. */
@@ -38,6 +40,7 @@ export function judge(input: VerdictInput): Verdict {
   whole('planned repeats', input.plannedRepeats, 1);
   if (differences.length < input.plannedRepeats) return { kind: 'not-settled', why: 'too-few' };
   if (!input.settled.every(Boolean)) return { kind: 'not-settled', why: 'moving' };
+  if (input.referenceSettled === false) return { kind: 'not-settled', why: 'reference-moving' };
   if (input.needsRepeatability && !budget.hasRepeatability) return { kind: 'not-settled', why: 'one-alone' };
   if (standardDeviation(differences) > scattered * budget.sum.limit)
     return { kind: 'not-settled', why: 'scattered' };

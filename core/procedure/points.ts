@@ -1,6 +1,7 @@
 import type { PlannedPoint } from '../check/plan';
 import { differenceOf } from '../check/comparison';
 import type { CheckPlan } from '../check/plan';
+import { between } from '../fit/between';
 import { finite, notNegative } from '../valid';
 import type { Compared, FurtherLimit, Gathered, GivenPoint } from './procedure';
 
@@ -20,16 +21,15 @@ export function valueOfPoint({ values }: Pick<PlannedPoint, 'values'>, temperatu
   if (first.temperature === null) return first.value;
   if (temperature === null) throw new RangeError('its temperature was not read');
   finite('temperature', temperature);
-  const i = values.findIndex((v) => v.temperature! >= temperature);
   const last = values.at(-1)!;
-  if (i < 0 || temperature < first.temperature)
+  if (temperature < first.temperature || temperature > last.temperature!)
     throw new RangeError(
       `${temperature} °C is outside its table, ${first.temperature} to ${last.temperature} °C`,
     );
-  const [a, b] = [values[Math.max(0, i - 1)]!, values[i]!];
-  if (a === b || b.temperature === temperature) return b.value;
-  const share = (temperature - a.temperature!) / (b.temperature! - a.temperature!);
-  return a.value + share * (b.value - a.value);
+  return between(
+    values.map((v) => [v.temperature!, v.value] as const),
+    temperature,
+  );
 }
 
 /** A sensor at a known point: compared with what that is at the temperature read beside it. */

@@ -36,8 +36,10 @@ export interface Gathered {
   /** The point it was read at; null for a procedure without points. */
   readonly point: PlannedPoint | null;
   readonly sensor: number;
-  /** In their order; none where the reference follows from point and companions. */
+  /** In their order, put right by the certificate of the instrument; none where the reference follows from point and companions. */
   readonly references: readonly number[];
+  /** What that added to them, in the mean, base unit; left out where no certificate says anything. */
+  readonly corrected?: number;
   /** By their keys; those that nobody read are left out. */
   readonly companions: Readonly<Record<string, number>>;
 }

@@ -1,7 +1,9 @@
 import type { School } from '@/core/check/budget';
 import type { CheckPlan, PlannedCompanion, PlannedPoint } from '@/core/check/plan';
+import type { ReferenceRest } from '@/core/check/referenceRest';
 import type { Projection } from '@/core/check/projection';
 import type { Settling } from '@/core/check/settling';
+import type { Certificate } from '@/core/kit/certificate';
 import { procedureCodes } from '@/core/procedure/codes';
 import { finite, quantity, unit } from '@/schema/pieces';
 import {
@@ -22,6 +24,17 @@ import { stored } from './stored';
 
 const anyNumber = must(number((n) => n.unsafe()));
 const range = must(pairOf(finite()));
+const certificate = must(
+  orNull(
+    shape<Certificate>({
+      points: must(
+        listOf(shape<Certificate['points'][number]>({ shown: anyNumber, correction: anyNumber })),
+      ),
+      uncertainty: anyNumber,
+      drift: anyNumber,
+    }),
+  ),
+);
 const companion = shape<PlannedCompanion>({
   key: must(text()),
   channel: must(
@@ -29,6 +42,7 @@ const companion = shape<PlannedCompanion>({
   ),
   tolerance: must(orNull(number((n) => n.unsafe()))),
   range,
+  certificate,
 });
 const values = must(
   listOf(
@@ -70,6 +84,8 @@ export const storedCheckPlan = stored(
     referenceTolerance: anyNumber,
     referenceResolution: anyNumber,
     referenceRange: range,
+    referenceResponse: anyNumber,
+    certificate,
     companions: must(listOf(companion)),
     points: must(listOf(point)),
     comparesDirectly: must(yesNo()),
@@ -121,6 +137,13 @@ export const storedCheckPlan = stored(
     },
     // Before, every device was thought to take every digit.
     (plan) => ({ ...plan, offsets: null }),
+    // Before, a reference was as good as its tolerance, and nobody said how long it takes itself.
+    (plan) => ({
+      ...plan,
+      referenceResponse: 0,
+      certificate: null,
+      companions: (plan.companions as object[]).map((c) => ({ ...c, certificate: null })),
+    }),
   ],
 );
 
@@ -159,6 +182,16 @@ export const storedSettling = stored(
     restless: { scatter: anyNumber, ...moving },
     said: { window: anyNumber },
     averaged: { window: anyNumber, n: anyNumber, scatter: anyNumber },
+  }),
+);
+export const storedReferenceRest = stored(
+  'settling of a reference',
+  unionBy<ReferenceRest>()('state', {
+    settled: {},
+    moving,
+    said: {},
+    waited: { waited: anyNumber, needed: anyNumber },
+    waiting: { waited: anyNumber, needed: anyNumber },
   }),
 );
 /** What was typed, kept for whoever asks how a value came about. */

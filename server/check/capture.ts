@@ -1,8 +1,9 @@
 import type { CaptureReading, EnteredValue, ExcludeReading, TypedSensor } from '@/contract/requests';
 import { comparedSum, onALine } from '@/core/check/comparison';
 import { comparedOf } from '@/core/check/evaluate';
-import { settlingRule, type CheckPlan, type PlannedCompanion } from '@/core/check/plan';
+import { referenceRule, settlingRule, type CheckPlan, type PlannedCompanion } from '@/core/check/plan';
 import { gather, type CheckReading, type Observation } from '@/core/check/reading';
+import { referenceRest, type ReferenceRest } from '@/core/check/referenceRest';
 import { judgeSettling, type Settling } from '@/core/check/settling';
 import type { TimedValue } from '@/core/check/timedValue';
 import { averageOver } from '@/core/check/window';
@@ -54,6 +55,7 @@ export async function captureReading(
   const reference = readReference(plan, request, sensor);
   const companions = readCompanions(plan, request, live);
   const settling = held?.settling ?? settlingOf(plan, request, { t: live.t, value: sensor });
+  const rest = reference ? referenceRestOf(plan, request, { opened: check.row.openedAt, at, t: live.t }) : null;
   const read: readonly (readonly [role: string, Read])[] = [
     [
       'sensor',
@@ -84,6 +86,7 @@ export async function captureReading(
     point,
     at: at.getTime() / 1000,
     settling,
+    reference: rest,
     isExcluded: false,
     observations,
   };
@@ -103,7 +106,18 @@ export async function captureReading(
       still.readings.filter((r) => r.phase === phase && r.round === round && !r.isExcluded).length + 1;
     const by = { recordedAt: ctx.now(), recordedBy: ctx.person.id };
     await ctx.db.checkReading.create(
-      { stationId, id: taken.id, checkId, phase, round, occurredAt: at, ...by, point: taken.point, settling },
+      {
+        stationId,
+        id: taken.id,
+        checkId,
+        phase,
+        round,
+        occurredAt: at,
+        ...by,
+        point: taken.point,
+        settling,
+        referenceRest: rest,
+      },
       { transaction: tx },
     );
     await ctx.db.observation.bulkCreate(
@@ -355,6 +369,24 @@ function settlingOf(plan: CheckPlan, request: CaptureReading, now: TimedValue): 
   const watched: TimedValue[] = [...request.watched].sort((a, b) => a.t - b.t);
   if (now.t > (watched.at(-1)?.t ?? -Infinity)) watched.push(now);
   return judgeSettling(onALine(plan.quantity, watched), settlingRule(plan, request.placedAt ?? null));
+}
+
+/** Whether the reference stood still: by its own readings, as a person says, or by the time it had here. */
+function referenceRestOf(
+  plan: CheckPlan,
+  { referenceWatched = [], referenceStoodStill = false, placedAt, typed }: CaptureReading,
+  { opened, at, t }: { readonly opened: Date; readonly at: Date; readonly t: number },
+): ReferenceRest | null {
+  const here = Math.max(0, (at.getTime() - opened.getTime()) / 1000);
+  const own = [...referenceWatched]
+    .sort((a, b) => a.t - b.t)
+    .filter((r) => placedAt === undefined || r.t >= placedAt);
+  return referenceRest(
+    referenceRule(plan),
+    onALine(plan.quantity, own),
+    placedAt === undefined ? here : Math.max(0, Math.min(here, t - placedAt)),
+    referenceStoodStill || typed?.stoodStill === true,
+  );
 }
 
 /** Takes a captured reading out of the reckoning; it stays on file with its reason. */

@@ -99,6 +99,7 @@ const readingOf = (r: CheckReadingRow, kept: readonly ObservationRow[]): LoadedR
   point: r.point,
   at: seconds(r.occurredAt),
   settling: r.settling,
+  reference: r.referenceRest,
   isExcluded: r.excludedAt !== null,
   observations: kept.map((o) => ({
     id: o.id,

@@ -1,6 +1,6 @@
 import { Op } from 'sequelize';
 import type { OpenCheck } from '@/contract/requests';
-import type { CheckStartView } from '@/contract/views';
+import type { CheckStartView, InstrumentView } from '@/contract/views';
 import type { CheckPlan } from '@/core/check/plan';
 import { procedureOf, proceduresFor } from '@/core/procedure/procedures';
 import { formatDifference } from '@/core/quantity/format';
@@ -13,8 +13,7 @@ import { noteClock } from '../clock/compare';
 import type { Context } from '../context';
 import { personTime } from '../book/fieldBook';
 import { daysPast } from '../kit/daysPast';
-import { foundOffNow } from '../kit/foundOffNow';
-import { instrumentView } from '../kit/kit';
+import { instrumentView, instrumentViews } from '../kit/instrumentViews';
 import { standards as standardsInKit } from '../kit/standards';
 import { badField, inTheWay, notFound } from '../problem';
 import { channelOf, isLogged, loadStation, toleranceOf } from '../station/stationGraph';
@@ -48,13 +47,14 @@ export async function openCheck(
   const at = personTime(ctx, request.occurredAt);
   const { instrument, standards } = await againstWhat(ctx, channel.row.quantity, request);
   const reason = request.outOfDateReason?.trim() || null;
-  const isFoundOff = await requireSound(ctx.db, instrument, channel.row.quantity, reason);
+  const inHand = instrument && (await instrumentView(ctx.db, instrument, at));
+  const isFoundOff = requireSound(inHand, channel.row.quantity, reason);
   const outOfDateReason = requireInDate(at, instrument, standards, reason) ?? (isFoundOff ? reason : null);
   const newest = await newestReadings(ctx.db, [channel.row.key]);
   const plan = planOf({
     graph,
     channel,
-    instrument,
+    instrument: inHand,
     standards,
     request,
     outOfDateReason,
@@ -192,22 +192,20 @@ async function againstWhat(
 }
 
 /** Refuses a reference that was found off in what is checked, without a reason; whether it was. */
-async function requireSound(
-  db: Database,
-  instrument: InstrumentRow | null,
+function requireSound(
+  instrument: InstrumentView | null,
   quantity: QuantityCode,
   reason: string | null,
-): Promise<boolean> {
-  if (!instrument) return false;
-  const off = (await foundOffNow(db)).get(instrument.id)?.find((f) => f.quantity === quantity);
+): boolean {
+  const off = instrument?.foundOff.find((f) => f.quantity === quantity);
   if (!off) return false;
   if (reason) return true;
   const { unit, decimals } = quantityOf(quantity);
   throw badField(
     'reference-found-off',
     'outOfDateReason',
-    instrument.serial,
-    `${instrument.name} ${instrument.serial} was found on ${off.foundOn} to show ${formatDifference(off.by, decimals)} ${unit}, and was not calibrated since.`,
+    instrument!.serial,
+    `${instrument!.name} ${instrument!.serial} was found on ${off.foundOn} to show ${formatDifference(off.by, decimals)} ${unit}, and was not calibrated since.`,
     'Take another, or say why this one is used all the same.',
   );
 }
@@ -255,8 +253,7 @@ function lastOf(
 /** What the start of a check has to offer. */
 export async function checkStart(db: Database, stationId: string, now: Date): Promise<CheckStartView> {
   const graph = await loadStation(db, stationId);
-  const [off, instruments, standards, open, latest, recent] = await Promise.all([
-    foundOffNow(db),
+  const [instruments, standards, open, latest, recent] = await Promise.all([
     rows(db.instrument, { where: { retiredAt: null }, order: [['name', 'ASC']] }),
     standardsInKit(db, now),
     rows(db.check, { where: { stationId, closedAt: null } }),
@@ -297,7 +294,7 @@ export async function checkStart(db: Database, stationId: string, now: Date): Pr
         tolerance: toleranceOf(c),
         last: lastOf(latest, c.row.id),
       })),
-    instruments: instruments.map((i) => instrumentView(i, now, off.get(i.id))),
+    instruments: await instrumentViews(db, instruments, now),
     standards,
     recent: recent.map((r) => {
       const c = channelOf(graph, r.channelId);

@@ -1,12 +1,14 @@
 import type { OpenCheck } from '@/contract/requests';
+import type { InstrumentView } from '@/contract/views';
 import type { CheckPlan, PlannedCompanion, PlannedPoint } from '@/core/check/plan';
+import type { Certificate } from '@/core/kit/certificate';
 import type { ProcedureCode } from '@/core/procedure/codes';
 import { areOne } from '@/core/procedure/label';
 import type { GivenPoint } from '@/core/procedure/procedure';
 import { procedureOf } from '@/core/procedure/procedures';
 import { decimalsOf } from '@/core/quantity/format';
 import { inSentence, quantityOf } from '@/core/quantity/quantity';
-import type { InstrumentRow, StandardRow } from '@/db/rows';
+import type { StandardRow } from '@/db/rows';
 import { badField, inTheWay } from '../problem';
 import { loggerNumber, toleranceOf, type ChannelNode, type StationGraph } from '../station/stationGraph';
 
@@ -16,7 +18,7 @@ export interface PlanParts {
   readonly graph: StationGraph;
   readonly channel: ChannelNode;
   /** Null where none is read. */
-  readonly instrument: InstrumentRow | null;
+  readonly instrument: InstrumentView | null;
   /** In the order they are read. */
   readonly standards: readonly StandardRow[];
   readonly request: OpenCheck;
@@ -40,6 +42,7 @@ export function planOf({
   const points = pointsOf(channel, procedure, standards);
   const sensorTolerance = toleranceOf(channel, newest);
   const resolution = channel.output?.resolution ?? 10 ** -q.decimals;
+  const certificate = instrument && certificateOf(instrument, q.code);
   return {
     procedure,
     quantity: q.code,
@@ -54,9 +57,12 @@ export function planOf({
     sensorResolution: resolution,
     sensorResponse: channel.output?.response ?? 0,
     pools: true,
-    referenceTolerance: reference?.tolerance ?? Math.max(...points.map((p) => p.tolerance)),
+    referenceTolerance:
+      limitOf(certificate) ?? reference?.tolerance ?? Math.max(...points.map((p) => p.tolerance)),
     referenceResolution: reference?.resolution ?? 0,
     referenceRange: reference ? [reference.low, reference.high] : q.range,
+    referenceResponse: instrument?.care.responses.find((r) => r.quantity === q.code)?.seconds ?? 0,
+    certificate,
     companions: companionsOf(graph, channel, instrument, procedure),
     points,
     comparesDirectly: true,
@@ -75,7 +81,16 @@ function offsetsOf({ loggerProfile }: StationGraph, { row, written }: ChannelNod
   return taken && written!.settings.adjustIn === 'device' ? { step: taken.step, most: taken.most } : null;
 }
 
-function shownBy(instrument: InstrumentRow, quantity: CheckPlan['quantity']) {
+/** What its certificate says of a quantity; null where it says nothing of it. */
+function certificateOf({ certified }: InstrumentView, quantity: CheckPlan['quantity']): Certificate | null {
+  const said = certified.find((c) => c.quantity === quantity);
+  return said ? { points: said.points, uncertainty: said.uncertainty, drift: said.drift } : null;
+}
+
+/** How far it may be off once it is put right, base unit. */
+const limitOf = (c: Certificate | null): number | null => c && c.uncertainty + c.drift;
+
+function shownBy(instrument: InstrumentView, quantity: CheckPlan['quantity']) {
   const shown = instrument.quantities.find((x) => x.quantity === quantity);
   if (shown) return shown;
   throw badField(
@@ -133,7 +148,7 @@ function pointsOf(
 function companionsOf(
   graph: StationGraph,
   channel: ChannelNode,
-  instrument: InstrumentRow | null,
+  instrument: InstrumentView | null,
   procedure: ProcedureCode,
 ): PlannedCompanion[] {
   return Object.entries(procedureOf(procedure).companions).map(([key, spec]): PlannedCompanion => {
@@ -148,11 +163,13 @@ function companionsOf(
           `${instrument.name} shows no ${inSentence(quantity)}. ${spec.why}`,
           'Choose a reference that shows both.',
         );
+      const certificate = certificateOf(instrument, quantity);
       return {
         key,
         channel: null,
-        tolerance: shown?.tolerance ?? null,
+        tolerance: limitOf(certificate) ?? shown?.tolerance ?? null,
         range: shown ? [shown.low, shown.high] : range,
+        certificate,
       };
     }
     const beside =
@@ -176,7 +193,8 @@ function companionsOf(
           channel: { number: loggerNumber(beside), unit: beside.written.settings.unit },
           tolerance: toleranceOf(beside),
           range,
+          certificate: null,
         }
-      : { key, channel: null, tolerance: null, range };
+      : { key, channel: null, tolerance: null, range, certificate: null };
   });
 }

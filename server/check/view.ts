@@ -10,7 +10,7 @@ import { waysFor } from './waysFor';
 import { adjustmentSum } from './deviceOffset';
 import { loggerNumber } from '../station/stationGraph';
 import { loadCheck, standing, type LoadedReading } from './load';
-import { instrumentView } from '../kit/kit';
+import { instrumentView } from '../kit/instrumentViews';
 import type { CheckPlan } from '@/core/check/plan';
 
 /** A check as the screen shows it: readings with their sums, budget, verdict, adjustments, as left. */
@@ -33,7 +33,7 @@ export async function checkView(
     channelNumber: loggerNumber(channel),
     channelName: channel.name,
     unit: q.unit,
-    instrument: check.instrument && instrumentView(check.instrument, now),
+    instrument: check.instrument && (await instrumentView(db, check.instrument, now)),
     plan,
     accuracyRatioText: `${(plan.sensorTolerance / plan.referenceTolerance).toFixed(1)} : 1, ${accuracyRatioText(plan.sensorTolerance / plan.referenceTolerance)}`,
     ways: [...waysFor(check, evaluation.offsetServes)],
@@ -86,6 +86,7 @@ function readingView(r: LoadedReading, plan: CheckPlan): CheckReadingView {
       sum: comparedSum(plan.quantity, sensorValue, compared.reference, plan.decimals),
     },
     settling: r.settling,
+    reference: r.reference,
     excludedReason: r.row.excludedReason,
   };
 }

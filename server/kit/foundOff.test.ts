@@ -19,7 +19,8 @@ import { checkStart } from '../check/open';
 import { newId } from '../id';
 import { stationSheet } from '../station/stationSheet';
 import { kit } from './kit';
-import { instrumentPage, keepFinding, takeFindingBack, touchedChecks } from './foundOff';
+import { instrumentPage } from './instrumentPage';
+import { keepFinding, takeFindingBack, touchedChecks } from './foundOff';
 
 /** One instrument found off: the right list, the right changed verdicts, nothing rewritten. */
 onChecks();

@@ -1,8 +1,6 @@
 import { Op } from 'sequelize';
 import type {
-  FindingOfInstrument,
   FoundOffRequest,
-  InstrumentPage,
   TakeBackFinding,
   TouchedCheckView,
   TouchedSide,
@@ -12,7 +10,6 @@ import { rejudge, type Off } from '@/core/check/foundOff';
 import { groupBy } from '@/core/groupBy';
 import { quantityOf, inSentence } from '@/core/quantity/quantity';
 import { query, row, rows, type Database } from '@/db/database';
-import type { InstrumentRow } from '@/db/rows';
 import { audit } from '../book/audit';
 import { personTime } from '../book/fieldBook';
 import { loadJudged } from '../check/load';
@@ -20,36 +17,9 @@ import type { Context } from '../context';
 import { isId } from '../id';
 import { badField, inTheWay, instantOf, notFound } from '../problem';
 import { channelName, namedColumns, type NamedChannel } from '../station/channelName';
-import { instrumentView } from './kit';
+import { instrumentOf } from './instrumentPage';
 
 /** A reference instrument that was found off: which checks that touches, and what they would have said. */
-
-async function instrumentOf(db: Database, instrumentId: string): Promise<InstrumentRow> {
-  const found = isId(instrumentId) ? await row(db.instrument, { where: { id: instrumentId } }) : null;
-  if (!found) throw notFound('reference instrument', instrumentId);
-  return found;
-}
-
-export async function instrumentPage(db: Database, instrumentId: string, now: Date): Promise<InstrumentPage> {
-  const instrument = await instrumentOf(db, instrumentId);
-  const all = await rows(db.instrumentFinding, { where: { instrumentId }, order: [['foundAt', 'DESC']] });
-  const people = new Map((await rows(db.person)).map((p) => [p.id, p.initials]));
-  return {
-    instrument: instrumentView(instrument, now),
-    findings: all
-      .filter((f) => f.revokes === null)
-      .map((f): FindingOfInstrument => ({
-        id: f.id,
-        quantity: f.quantity,
-        by: f.offBy,
-        goodUntil: f.goodUntil.toISOString(),
-        foundAt: f.foundAt.toISOString(),
-        why: f.why,
-        initials: people.get(f.personId) ?? '?',
-        isTakenBack: all.some((other) => other.revokes === f.id),
-      })),
-  };
-}
 
 /** Every check made with an instrument between two instants that the error touches, newest first. */
 export async function touchedChecks(

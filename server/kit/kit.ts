@@ -1,20 +1,16 @@
 import type { InstrumentRequest } from '@/contract/requests';
 import type { InstrumentView } from '@/contract/views';
 import { row, rows, type Database } from '@/db/database';
-import type { InstrumentRow } from '@/db/rows';
 import { audit } from '../book/audit';
 import type { Context } from '../context';
-import { badField, instantOf } from '../problem';
-import { daysPast } from './daysPast';
-import { foundOffNow } from './foundOffNow';
+import { badField } from '../problem';
+import { dayOf } from './dayOf';
+import { instrumentViews } from './instrumentViews';
 
 /** Reference instruments, those whose calibration runs out first at the top. */
 export async function kit(db: Database, now: Date): Promise<InstrumentView[]> {
-  const [all, off] = await Promise.all([
-    rows(db.instrument, { where: { retiredAt: null }, order: [['dueOn', 'ASC']] }),
-    foundOffNow(db),
-  ]);
-  return all.map((i) => instrumentView(i, now, off.get(i.id)));
+  const all = await rows(db.instrument, { where: { retiredAt: null }, order: [['dueOn', 'ASC']] });
+  return instrumentViews(db, all, now);
 }
 
 export async function addInstrument(
@@ -23,13 +19,13 @@ export async function addInstrument(
   link: string | null = null,
 ): Promise<{ id: string }> {
   const { instrumentId, calibratedOn, dueOn, ...rest } = request;
-  const day = (text: string, field = 'dueOn') => instantOf(field, text).toISOString().slice(0, 10);
-  if (day(dueOn) <= day(calibratedOn))
+  const [calibrated, due] = [dayOf('calibratedOn', calibratedOn), dayOf('dueOn', dueOn)];
+  if (due <= calibrated)
     throw badField(
       'due-before-calibration',
       'dueOn',
       dueOn,
-      `The calibration would be due on ${day(dueOn)}, before it was done on ${day(calibratedOn)}.`,
+      `The calibration would be due on ${due}, before it was done on ${calibrated}.`,
       'Swap or correct the dates.',
     );
   if (new Set(rest.quantities.map((q) => q.quantity)).size < rest.quantities.length)
@@ -50,29 +46,10 @@ export async function addInstrument(
     );
   await ctx.db.transact(async (tx) => {
     await ctx.db.instrument.create(
-      { ...rest, id: instrumentId, calibratedOn: day(calibratedOn), dueOn: day(dueOn), link },
+      { ...rest, id: instrumentId, calibratedOn: calibrated, dueOn: due, link },
       { transaction: tx },
     );
     await audit(ctx, tx, 'kit.add', null, { instrumentId, serial: rest.serial });
   });
   return { id: instrumentId };
-}
-
-export function instrumentView(
-  i: InstrumentRow,
-  now: Date,
-  foundOff: InstrumentView['foundOff'] = [],
-): InstrumentView {
-  return {
-    id: i.id,
-    name: i.name,
-    model: i.model,
-    serial: i.serial,
-    calibratedOn: i.calibratedOn,
-    dueOn: i.dueOn,
-    overdueDays: daysPast(i.dueOn, now),
-    linked: i.link !== null,
-    quantities: i.quantities,
-    foundOff,
-  };
 }

@@ -5,7 +5,8 @@ import { row, rows, type Database } from '@/db/database';
 import type { StandardRow } from '@/db/rows';
 import { audit } from '../book/audit';
 import type { Context } from '../context';
-import { badField, inTheWay, instantOf, notFound } from '../problem';
+import { badField, inTheWay, notFound } from '../problem';
+import { dayOf } from './dayOf';
 import { daysPast } from './daysPast';
 
 /** Standards that are not used up, those that end first at the top. */
@@ -45,8 +46,7 @@ export async function addStandard(ctx: Context, request: AddStandard): Promise<{
       fault.says,
       fault.remedy,
     );
-  const day = (field: string, text: string) => instantOf(field, text).toISOString().slice(0, 10);
-  const [opened, expires] = [openedOn && day('openedOn', openedOn), day('expiresOn', expiresOn)];
+  const [opened, expires] = [openedOn && dayOf('openedOn', openedOn), dayOf('expiresOn', expiresOn)];
   if (opened && opened > expires)
     throw badField(
       'opened-after-end',

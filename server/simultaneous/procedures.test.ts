@@ -6,6 +6,8 @@ import { excludeObservation, observeLater } from '../check/later';
 import { closeCheck } from '../check/close';
 import type { Context } from '../context';
 import { newId } from '../id';
+import { noCare } from '@/core/kit/care';
+import { keepCalibration, keepCare, keepCrossCheck } from '../kit/calibration';
 import { keepFinding, takeFindingBack } from '../kit/foundOff';
 import { addStandard, retireStandard } from '../kit/standards';
 
@@ -60,6 +62,33 @@ test('an instrument found off by six keeps six findings; one of them taken back 
       why: 'a slip',
     });
   expect(told(await six(back))).toEqual({ done: 1, codes: ['taken-back-already'] });
+});
+
+test('a calibration, a care and a comparison of an instrument by six: once each of the same day, once on what was seen, six of six', async () => {
+  const instrumentId = await instrument(bench, 'bulkMoisture', 0.4);
+  const otherId = await instrument(bench, 'bulkMoisture', 0.4);
+  const calibrate = (ctx: Context) =>
+    keepCalibration(ctx, instrumentId, {
+      calibrationId: newId(),
+      doneOn: iso(present - 1e8),
+      dueOn: iso(present + 1e10),
+      certificate: 'L 44',
+      says: [],
+    });
+  expect(told(await six(calibrate))).toEqual({ done: 1, codes: ['calibrated-already'] });
+  const look = (ctx: Context) =>
+    keepCare(ctx, instrumentId, { careId: newId(), basedOn: null, care: { ...noCare, switchesOffAfter: 300 } });
+  expect(told(await six(look))).toEqual({ done: 1, codes: ['changed-meanwhile'] });
+  const compare = (ctx: Context) =>
+    keepCrossCheck(ctx, instrumentId, {
+      crossCheckId: newId(),
+      otherId,
+      quantity: 'bulkMoisture',
+      pairs: [{ one: 17, other: 17.2 }],
+      place: 'one sample',
+      occurredAt: iso(),
+    });
+  expect(told(await six(compare)).done).toBe(6);
 });
 
 test('a test of a sample sent by six under one name is one; taken back by six, once; beside a close none is lost', async () => {

@@ -15,6 +15,7 @@ import type { ProcedureCode } from '@/core/procedure/codes';
 import { procedureOf } from '@/core/procedure/procedures';
 import { inSentence, quantityOf } from '@/core/quantity/quantity';
 import { StateMark } from '../shared/stateMark';
+import { CareNote } from './CareNote';
 import { doubtOf, shortDoubt } from './inHand';
 
 /** What a check is made against, by its procedure: an instrument, standards, or what nature gives. */
@@ -25,15 +26,20 @@ export function AgainstInstrument({
   channel,
   fits,
   instrument,
+  settles,
   onInstrument,
 }: {
   channel: Channel;
   fits: readonly InstrumentView[];
   instrument: InstrumentView | null;
+  /** How long a reading is watched, s. */
+  settles: number;
   onInstrument: (id: string) => void;
 }) {
   const reference = instrument?.quantities.find((q) => q.quantity === channel.quantity) ?? null;
-  const ratio = reference && channel.tolerance / reference.tolerance;
+  const certified = instrument?.certified.find((c) => c.quantity === channel.quantity) ?? null;
+  const limit = certified ? certified.uncertainty + certified.drift : (reference?.tolerance ?? null);
+  const ratio = limit && channel.tolerance / limit;
   const doubt = instrument && doubtOf(instrument, channel.quantity);
   return (
     <>
@@ -57,13 +63,22 @@ export function AgainstInstrument({
       {instrument && reference && ratio !== null && (
         <Box>
           <Typography>
-            Sensor ±{channel.tolerance} ÷ reference ±{reference.tolerance} = <b>{ratio.toFixed(1)} : 1</b>,{' '}
-            {accuracyRatioText(ratio)}.
+            Sensor ±{channel.tolerance} ÷ reference ±{Number(limit!.toPrecision(3))}
+            {certified && ` (certificate ±${certified.uncertainty}, moved since ±${certified.drift})`} ={' '}
+            <b>{ratio.toFixed(1)} : 1</b>, {accuracyRatioText(ratio)}.
           </Typography>
           <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
             <StateMark state={doubt ? 'displaced' : 'sound'} />
-            {doubt ? <b>{doubt}</b> : <>Calibration in date until {instrument.dueOn}.</>}
+            {doubt ? (
+              <b>{doubt}</b>
+            ) : (
+              <>
+                Calibration in date until {instrument.dueOn}
+                {certified && '; what it shows is put right by its certificate'}.
+              </>
+            )}
           </Box>
+          <CareNote instrument={instrument} quantity={channel.quantity} settles={settles} />
         </Box>
       )}
     </>

@@ -10,8 +10,7 @@ import Typography from '@mui/material/Typography';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { CaptureReading } from '@/contract/requests';
-import type { CheckView, LiveView } from '@/contract/views';
-import type { TimedValue } from '@/core/check/timedValue';
+import type { CheckView } from '@/contract/views';
 import { procedureOf } from '@/core/procedure/procedures';
 import { decimalsOf, formatValue } from '@/core/quantity/format';
 import type { QuantityCode } from '@/core/quantity/quantity';
@@ -27,14 +26,16 @@ import { DisplayFields, useDisplayReading } from './DisplayReading';
 import { numberOf } from '../shared/numberOf';
 import { HeldValues } from './HeldValues';
 import { NumberWithUnit } from './NumberWithUnit';
+import type { Watch } from './useLiveReadings';
 import { useSendReading } from './useSendReading';
 
 interface Props {
   check: CheckView;
-  live: LiveView | null;
-  watched: readonly TimedValue[];
+  watch: Watch;
   /** When the sensor was placed or something round it changed, s; null for one that hangs as it hung. */
   placedAt: number | null;
+  /** A person says that the reference's display stands still. */
+  referenceStands: boolean;
   /** Whether the logger can be asked from here just now. */
   reached: boolean;
   label: string;
@@ -45,7 +46,16 @@ interface Props {
  * Captures what belongs together. A linked reference fills its value in; any other is typed once. Where the logger
  * cannot be asked, what its display says is typed beside it. At known points the reference follows by itself.
  */
-export function CaptureForm({ check, live, watched, placedAt, reached, label, onCaptured }: Props) {
+export function CaptureForm({
+  check,
+  watch,
+  placedAt,
+  referenceStands,
+  reached,
+  label,
+  onCaptured,
+}: Props) {
+  const { live, watched, reference: referenceWatched } = watch;
   const { plan } = check;
   const procedure = procedureOf(plan.procedure);
   const [value, setValue] = useState('');
@@ -95,6 +105,8 @@ export function CaptureForm({ check, live, watched, placedAt, reached, label, on
       }),
       companions: { ...(how.useLinked && offLink), ...enteredOf(companions) },
       watched: isTyping ? [] : watched.slice(-900),
+      ...(how.useLinked && { referenceWatched: referenceWatched.slice(-900) }),
+      ...(referenceStands && { referenceStoodStill: true }),
       ...(placedAt !== null && { placedAt }),
       ...(isTyping && { typed: display.typed() }),
       occurredAt: nowText(),

@@ -22,11 +22,13 @@ import { UnknownActions } from '../station/UnknownActions';
 import { Adjustment } from './Adjustment';
 import { besideOf } from './companions';
 import { BudgetTable } from './BudgetTable';
+import { CareNote } from './CareNote';
 import { CaptureForm } from './CaptureForm';
 import { ReadingTable } from './ReadingTable';
 import { Samples } from './Samples';
+import { referenceRestOf } from './referenceRestOf';
 import { settlingOf } from './settlingOf';
-import { SettlingIndicator } from './SettlingIndicator';
+import { ReferenceIndicator, SettlingIndicator } from './SettlingIndicator';
 import { Steps } from './Steps';
 import { useLiveReadings } from './useLiveReadings';
 import { VerdictPanel } from './VerdictPanel';
@@ -44,7 +46,8 @@ export function CheckRun({ initial }: { initial: CheckView }) {
   const mayMeasure = useMay('measure');
   const running = c.outcome === null && mayMeasure;
   const { watches, restart } = useLiveReadings(c.stationId, [c.id], running);
-  const { live, watched, error: liveError } = watches[0]!;
+  const watch = watches[0]!;
+  const { live, watched, error: liveError } = watch;
   const changed = () => {
     void refetch();
     void client.invalidateQueries({ queryKey: ['clock-strip'] });
@@ -52,6 +55,8 @@ export function CheckRun({ initial }: { initial: CheckView }) {
   // When the sensor was placed, or the visit itself changed something round it; until then it hangs as it hung.
   const [placedAt, setPlacedAt] = useState<number | null>(null);
   const settling = useMemo(() => settlingOf(c, watched, placedAt), [c, watched, placedAt]);
+  const [referenceStands, setReferenceStands] = useState(false);
+  const reference = referenceRestOf(c, watch, placedAt, referenceStands);
   const found = c.readings.filter((r) => r.phase === 'as-found');
   const taken = found.filter((r) => !r.excludedReason).length;
   const wanted = c.plan.repeats * Math.max(1, c.plan.points.length);
@@ -85,6 +90,9 @@ export function CheckRun({ initial }: { initial: CheckView }) {
       <ProblemNote error={error} />
       {c.pendingAction && (
         <UnknownActions stationId={c.stationId} actions={[c.pendingAction]} onSettled={changed} />
+      )}
+      {running && c.instrument && (
+        <CareNote instrument={c.instrument} quantity={c.plan.quantity} settles={c.plan.settleWindow} />
       )}
       {running && <Steps procedure={c.plan.procedure} quantity={c.plan.quantity} />}
       {running && (
@@ -129,6 +137,12 @@ export function CheckRun({ initial }: { initial: CheckView }) {
                   unit={c.unit}
                   decimals={c.plan.decimals}
                 />
+                <ReferenceIndicator
+                  rest={reference}
+                  unit={c.unit}
+                  decimals={c.plan.decimals}
+                  onSaid={() => setReferenceStands(true)}
+                />
                 <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
                   <Button sx={gloved} onClick={restart}>
                     Watch anew
@@ -137,6 +151,7 @@ export function CheckRun({ initial }: { initial: CheckView }) {
                     sx={gloved}
                     onClick={() => {
                       setPlacedAt(live?.t ?? null);
+                      setReferenceStands(false);
                       restart();
                     }}
                   >
@@ -157,9 +172,9 @@ export function CheckRun({ initial }: { initial: CheckView }) {
           <Box sx={{ gridColumn: '1 / -1' }}>
             <CaptureForm
               check={c}
-              live={live}
-              watched={watched}
+              watch={watch}
               placedAt={placedAt}
+              referenceStands={referenceStands}
               reached={!liveError}
               onCaptured={changed}
               label={

@@ -181,6 +181,7 @@ export function CheckStart({ start, channelId }: { start: CheckStartView; channe
               channel={channel}
               fits={fits}
               instrument={instrument}
+              settles={Number(watch) || channel.settleWindow}
               onInstrument={setInstrumentId}
             />
           )}

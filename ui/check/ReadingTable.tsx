@@ -9,6 +9,7 @@ import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import { useMutation } from '@tanstack/react-query';
 import type { CheckReadingView, CheckView } from '@/contract/views';
+import { referenceRests } from '@/core/check/referenceRest';
 import { mean } from '@/core/check/uncertainty';
 import { procedureOf } from '@/core/procedure/procedures';
 import { formatDifference, formatValue } from '@/core/quantity/format';
@@ -112,7 +113,10 @@ export function ReadingTable({
                   '–'
                 )}
               </TableCell>
-              <TableCell>{r.excludedReason ?? restText(r, d)}</TableCell>
+              <TableCell>
+                {r.excludedReason ?? restText(r, d)}
+                {!referenceRests(r.reference) && <Box>reference still moved</Box>}
+              </TableCell>
               <TableCell>
                 {mayMeasure && !frozen && !r.excludedReason && (
                   <Button

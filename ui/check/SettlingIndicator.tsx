@@ -1,12 +1,16 @@
 'use client';
 
 import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
 import Typography from '@mui/material/Typography';
+import { referenceRests, type ReferenceRest } from '@/core/check/referenceRest';
 import { atRest, type Settling } from '@/core/check/settling';
 import type { TimedValue } from '@/core/check/timedValue';
 import { formatDifference, formatValue } from '@/core/quantity/format';
 import { StateMark } from '../shared/stateMark';
+import { gloved } from '../shared/theme';
+import { referenceRestText } from './referenceRestOf';
 
 /** Says whether the sensor has come to rest, and where it is heading if not. */
 export function SettlingIndicator({
@@ -38,6 +42,38 @@ export function SettlingIndicator({
         />
       )}
       <Spark watched={watched} />
+    </Box>
+  );
+}
+
+/** Says whether the reference has come to rest, and lets a person who watched it say so. */
+export function ReferenceIndicator({
+  rest,
+  unit,
+  decimals,
+  onSaid,
+}: {
+  rest: ReferenceRest | null;
+  unit: string;
+  decimals: number;
+  onSaid: () => void;
+}) {
+  const text = referenceRestText(rest, unit, decimals);
+  if (!text) return null;
+  const isStill = referenceRests(rest);
+  return (
+    <Box
+      role="status"
+      aria-label="Reference"
+      sx={{ display: 'flex', gap: 1, alignItems: 'center', flexWrap: 'wrap', my: 0.5 }}
+    >
+      <StateMark state={isStill ? 'sound' : 'displaced'} />
+      {text}
+      {!isStill && (
+        <Button sx={gloved} onClick={onSaid}>
+          Its display stands still
+        </Button>
+      )}
     </Box>
   );
 }

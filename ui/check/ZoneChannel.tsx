@@ -4,6 +4,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
+import { referenceRests } from '@/core/check/referenceRest';
 import { atRest } from '@/core/check/settling';
 import { decimalsOf, formatDifference, formatValue } from '@/core/quantity/format';
 import type { Unit } from '@/core/quantity/unit';
@@ -16,6 +17,7 @@ import type { Held } from '../visit/held';
 import { CaptureProblem } from './CaptureProblem';
 import { HeldValues } from './HeldValues';
 import { NumberWithUnit } from './NumberWithUnit';
+import { referenceRestText } from './referenceRestOf';
 import { stateWords } from './SettlingIndicator';
 import { verdictWords } from './verdictWords';
 import { besideReference, movedOf, takenOf, type ZoneRow } from './zoneReading';
@@ -86,6 +88,12 @@ export function ZoneChannel({
           <Typography color="text.secondary">
             {check.instrument?.name} {check.instrument?.serial}
           </Typography>
+          {!referenceRests(row.reference) && (
+            <Box sx={{ display: 'flex', gap: 0.75, alignItems: 'center' }}>
+              <StateMark state="displaced" />
+              {referenceRestText(row.reference, check.unit, plan.decimals)}
+            </Box>
+          )}
           {linked !== null && typed === '' && (
             <Typography component="p" sx={{ fontSize: '1.7rem', fontWeight: 700, lineHeight: 1.15 }}>
               {formatValue(linked, digits)} {check.unit}

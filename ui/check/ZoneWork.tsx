@@ -7,6 +7,7 @@ import { useMutation, useQueries, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { CaptureReading, OpenCheck } from '@/contract/requests';
 import type { CheckStartView, CheckView, InstrumentView } from '@/contract/views';
+import { referenceRests } from '@/core/check/referenceRest';
 import { atRest } from '@/core/check/settling';
 import { procedureOf } from '@/core/procedure/procedures';
 import type { QuantityCode } from '@/core/quantity/quantity';
@@ -19,6 +20,7 @@ import { gloved } from '../shared/theme';
 import { useKeys } from '../shared/useKeys';
 import { useHeld } from '../visit/held';
 import { doubtOf } from './inHand';
+import { referenceRestOf } from './referenceRestOf';
 import { settlingOf } from './settlingOf';
 import { useLiveReadings } from './useLiveReadings';
 import { useSendReading } from './useSendReading';
@@ -107,6 +109,8 @@ function BeginZone({ start, zone, channels, instruments, onChanged }: Props) {
   );
 }
 
+const isStill = (row: ZoneRow): boolean => atRest(row.settling) && referenceRests(row.reference);
+
 const usualRepeats = (channels: readonly Channel[]): number =>
   Math.max(1, ...channels.map((c) => procedureOf(zoneProcedure(c.quantity)!).repeats));
 
@@ -137,11 +141,21 @@ function ZoneReadings({
     if (!check) return [];
     const watch = watches[i]!;
     const { text, unit } = typed[check.id] ?? { text: '', unit: check.unit };
-    return [{ check, watch, settling: settlingOf(check, watch.watched, null), typed: text, unit }];
+    return [
+      {
+        check,
+        watch,
+        settling: settlingOf(check, watch.watched, null),
+        // What is typed off its display says nothing of how it moved.
+        reference: referenceRestOf(check, text === '' ? watch : { ...watch, reference: [] }, null, false),
+        typed: text,
+        unit,
+      },
+    ];
   });
   const isAllRead = rows.length > 0 && rows.every((r) => takenOf(r.check) >= r.check.plan.repeats);
   const wants = (row: ZoneRow) =>
-    atRest(row.settling) && (isAllRead || takenOf(row.check) < row.check.plan.repeats);
+    isStill(row) && (isAllRead || takenOf(row.check) < row.check.plan.repeats);
   const readings = () =>
     rows.flatMap((row) => {
       // A reading that caught its sensor moving decides nothing: it is left for the next one.
@@ -204,7 +218,7 @@ function ZoneReadings({
   const ready = readings().length;
   const nth = Math.min(...rows.map((r) => takenOf(r.check))) + 1;
   const repeats = Math.max(...rows.map((r) => r.check.plan.repeats));
-  const atRestAll = rows.length > 0 && rows.every((r) => atRest(r.settling));
+  const atRestAll = rows.length > 0 && rows.every(isStill);
   useKeys({
     c: () => {
       if (ready > 0 && !take.isPending) take.mutate(readings());

@@ -1,4 +1,5 @@
 import type { InstrumentView } from '@/contract/views';
+import { noCare } from '@/core/kit/care';
 import { doubtOf, instrumentFor } from './inHand';
 
 const instrument = (id: string, more: Partial<InstrumentView> = {}): InstrumentView => ({
@@ -17,6 +18,8 @@ const instrument = (id: string, more: Partial<InstrumentView> = {}): InstrumentV
     low: 0,
     high: 40,
   })),
+  certified: [],
+  care: noCare,
   foundOff: [],
   ...more,
 });

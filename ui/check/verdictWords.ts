@@ -74,6 +74,8 @@ export function verdictWords(c: CheckView): { title: string; body: string; good:
         body: {
           'too-few': fewText(c),
           moving: 'A reading was captured while the sensor still moved. Take it back, wait, capture again.',
+          'reference-moving':
+            'A reading was captured before the reference had come to rest. Take it back, wait, capture again.',
           'one-alone':
             'One repeat says nothing of how far the next may lie, and no earlier check of this sensor does. Take one more.',
           scattered: 'The repeats differ by more than the tolerance itself. Stand back, wait, repeat.',

@@ -17,6 +17,7 @@ const companion = (key: string): PlannedCompanion => ({
   channel: null,
   tolerance: 0.2,
   range: [-40, 70],
+  certificate: null,
 });
 const row = (
   quantity: QuantityCode,
@@ -43,9 +44,12 @@ const row = (
       },
     },
     watched: [{ t: 0, value: 1 }],
+    reference: [{ t: 0, value: 2 }],
+    at: 0,
     error: null,
   },
   settling: { state: 'said', window: 60 },
+  reference: null,
   typed: more.typed ?? '',
   unit: quantityOf(quantity).unit,
 });
@@ -74,6 +78,7 @@ test('another instrument’s temperature is not that of the humidity: it waits, 
   expect(zoneReading(linked, [temperature, linked], act)).toMatchObject({
     reference: { value: 47, unit: '%RH' },
     companions: { referenceTemperature: { value: 21.1, unit: '°C' } },
+    referenceWatched: [{ t: 0, value: 2 }],
   });
 });
 

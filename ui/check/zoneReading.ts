@@ -1,5 +1,6 @@
 import type { CaptureReading, EnteredValue } from '@/contract/requests';
 import type { CheckStartView, CheckView } from '@/contract/views';
+import { referenceRests, type ReferenceRest } from '@/core/check/referenceRest';
 import { atRest, type Settling } from '@/core/check/settling';
 import type { ProcedureCode } from '@/core/procedure/codes';
 import { procedureOf, proceduresFor } from '@/core/procedure/procedures';
@@ -14,6 +15,8 @@ export interface ZoneRow {
   readonly check: CheckView;
   readonly watch: Watch;
   readonly settling: Settling;
+  /** Whether its reference stands still; null where nothing says so. */
+  readonly reference: ReferenceRest | null;
   /** What was typed off the reference; empty where its linked display is taken. */
   readonly typed: string;
   readonly unit: Unit;
@@ -83,13 +86,22 @@ export function zoneReading(
   const reference = referenceOf(row);
   const { there, missing } = besideReference(row, rows);
   if (!reference || missing.length > 0) return null;
-  return { ...act, reference, companions: there, watched: row.watch.watched.slice(-900) };
+  return {
+    ...act,
+    reference,
+    companions: there,
+    watched: row.watch.watched.slice(-900),
+    ...(row.typed.trim() === '' && { referenceWatched: row.watch.reference.slice(-900) }),
+  };
 }
 
 /** Readings of a check that count, as found. */
 export const takenOf = ({ readings }: CheckView): number =>
   readings.filter((r) => r.phase === 'as-found' && !r.excludedReason).length;
 
-/** Those of them that caught the sensor moving. */
+/** Those of them that caught the sensor, or its reference, moving. */
 export const movedOf = ({ readings }: Pick<CheckView, 'readings'>) =>
-  readings.filter((r) => r.phase === 'as-found' && !r.excludedReason && !atRest(r.settling));
+  readings.filter(
+    (r) =>
+      r.phase === 'as-found' && !r.excludedReason && !(atRest(r.settling) && referenceRests(r.reference)),
+  );

@@ -20,6 +20,9 @@ import { ProblemNote } from '../shared/ProblemNote';
 import { StateMark } from '../shared/stateMark';
 import { gloved, openForm } from '../shared/theme';
 import { useView } from '../shared/useView';
+import { Calibrations } from './Calibrations';
+import { CareOf } from './CareOf';
+import { CrossChecks } from './CrossChecks';
 import { TouchedChecks } from './TouchedChecks';
 
 /** One reference instrument: what it measures, what was found of it, and which checks that touches. */
@@ -46,6 +49,9 @@ export function Instrument({ initial }: { initial: InstrumentPage }) {
         .
       </Typography>
       <ProblemNote error={error} />
+      <Calibrations page={data} onKept={() => void changed()} />
+      <CareOf page={data} onKept={() => void changed()} />
+      <CrossChecks page={data} onKept={() => void changed()} />
       <Typography variant="h2">Found off</Typography>
       <Typography sx={{ mb: 1 }}>
         Compared with a better one, or calibrated anew, and found to show too much or too little: which checks

@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { pageContext, pageData } from '@/app/session';
-import { instrumentPage } from '@/server/kit/foundOff';
+import { instrumentPage } from '@/server/kit/instrumentPage';
 import { Instrument } from '@/ui/kit/Instrument';
 
 export const metadata: Metadata = { title: 'Instrument' };

@@ -1,5 +1,5 @@
 import { read } from '@/app/api/respond';
-import { instrumentPage } from '@/server/kit/foundOff';
+import { instrumentPage } from '@/server/kit/instrumentPage';
 
 export const GET = read('view', (ctx, _, { instrumentId }) =>
   instrumentPage(ctx.db, instrumentId!, ctx.now()),
