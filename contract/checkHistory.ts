@@ -1,3 +1,4 @@
+import type { ControlChart } from '@/core/check/controlChart';
 import type { Unit } from '@/core/quantity/unit';
 
 /** What the checks of the sensor that feeds a channel found, one after the other. */
@@ -12,6 +13,18 @@ export interface CheckHistoryView {
     readonly uncertainty: number;
     readonly reachesLimitAt: string;
   } | null;
+  /** Whether what was found since the last adjustment is steady; null for fewer than two checks. */
+  readonly control:
+    | (Omit<ControlChart, 'signals'> & {
+        /** When the first of them was made. */
+        readonly since: string;
+        /** Checks that say that something changed. */
+        readonly signals: readonly {
+          readonly checkId: string;
+          readonly kind: ControlChart['signals'][number]['kind'];
+        }[];
+      })
+    | null;
   /** When the next is due, by the habit of the channel. */
   readonly dueAt: string | null;
 }
@@ -22,6 +35,8 @@ export interface PastCheck {
   readonly asFound: number;
   readonly asLeft: number | null;
   readonly limit: number;
+  /** On what, where that matters. */
+  readonly material: string | null;
   /** What of the sensor itself came to light: slope of an electrode and the like. */
   readonly health: readonly {
     readonly name: string;

@@ -81,6 +81,17 @@ export interface ChannelVerifyView {
   unit: Unit;
   decimals: number;
   proposals: CorrectionProposalView[];
+  /** Between which readings its sensor was proved by its last check, base unit; null for one never checked. */
+  proved: {
+    low: number;
+    high: number;
+    limit: number;
+    checkId: string;
+    at: string;
+    isAdjusted: boolean;
+    /** On what, where that matters. */
+    material: string | null;
+  } | null;
   thresholds: QualityThresholds;
   thresholdsAreDefault: boolean;
   twin: { stationId: string; channelId: string; name: string; tolerance: number } | null;

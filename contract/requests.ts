@@ -133,6 +133,8 @@ export interface OpenCheck {
   /** The person names the zone: the easy slip is the reference of one zone on another. */
   zoneName: string;
   outOfDateReason?: string;
+  /** What the goods are, where the procedure asks. */
+  material?: string;
   repeats: number;
   school: School;
   /** s */
@@ -147,6 +149,7 @@ export const openCheck = shape<OpenCheck>({
   standardIds: must(listOf(maybeId, (a) => a.max(6).unique())),
   zoneName: must(name(60)),
   outOfDateReason: words(),
+  material: name(60),
   repeats: must(number((n) => n.integer().min(1).max(10))),
   school: must(oneOf<School>()('sum', 'gum')),
   settleWindow: must(finite((n) => n.min(5).max(3600))),
@@ -236,7 +239,13 @@ export interface Adjust {
   by: number;
   mode: AdjustmentWay;
   /** What a person entered at the device, and what it held before and holds now where it says so; only for those ways. */
-  byHand?: { entered: number; before: number | null; after: number | null };
+  byHand?: {
+    entered: number;
+    before: number | null;
+    after: number | null;
+    /** How long the device works on itself from then on, s; left out where it is done at once. */
+    runsFor?: number;
+  };
   /** Why more than the guard is true at once; only where its procedure knows such reasons. */
   guardReason?: string;
   occurredAt: string;
@@ -250,6 +259,7 @@ export const adjust = shape<Adjust>({
     entered: must(finite()),
     before: must(orNull(finite())),
     after: must(orNull(finite())),
+    runsFor: finite((n) => n.min(0).max(7200)),
   }),
   guardReason: words(3),
   occurredAt,

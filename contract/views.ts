@@ -1,6 +1,7 @@
 import type { ExchangeFault } from '@/core/bus/faultAdvice';
 import type { SerialSettings } from '@/core/bus/serial';
 import type { Budget } from '@/core/check/budget';
+import type { Crossed } from '@/core/check/consequences';
 import type { CheckPlan } from '@/core/check/plan';
 import type { ReferenceRest } from '@/core/check/referenceRest';
 import type { Settling } from '@/core/check/settling';
@@ -335,6 +336,8 @@ export interface CheckView {
     at: string;
     sum: string;
     guardReason: string | null;
+    /** Until when the device calibrates itself; null where it does not. */
+    runsUntil: string | null;
     /** It was taken back; it takes another back. */
     undone: boolean;
     undoes: boolean;
@@ -347,6 +350,8 @@ export interface CheckView {
   beyond: number | null;
   /** What the steps of its device will leave of the difference; null where it takes every digit. */
   remainder: number | null;
+  /** What else changes with what is proposed: derived channels by name, limits the value passes; null where nothing is proposed. */
+  consequences: { readonly derived: readonly string[]; readonly crossed: readonly Crossed[] } | null;
   /** Every point that was read; names of those still to be read. */
   points: readonly JudgedPoint[];
   missing: readonly string[];
@@ -391,7 +396,7 @@ export interface CheckStartView {
     settleWindow: number;
     tolerance: number;
     /** The check of it that was begun last. */
-    last: { openedAt: string; outcome: string | null } | null;
+    last: { openedAt: string; outcome: string | null; material: string | null } | null;
   }[];
   instruments: InstrumentView[];
   standards: StandardView[];

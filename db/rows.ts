@@ -435,6 +435,8 @@ export interface AdjustmentRow {
   undoes: string | null;
   /** Why it went beyond the guard; null where it did not. */
   guardReason: string | null;
+  /** Until when the device calibrates itself; null where it does not. */
+  runsUntil: Date | null;
 }
 export interface LayerRow {
   stationId: string;

@@ -477,6 +477,7 @@ export function defineTables(s: Sequelize) {
         personId: id,
         undoes: id,
         guardReason: text,
+        runsUntil: instant,
       },
     }),
     layer: defineTable<rows.LayerRow>(s, {

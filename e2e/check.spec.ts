@@ -21,6 +21,9 @@ test('a sample is drawn at the auger; the browser is closed; its tests come in o
   await expect(shed.getByText('lock out before hands go in').first()).toBeVisible();
   await shed.getByRole('button', { name: /Samples against a bench tester: \d steps/ }).click();
   await expect(shed.getByText('A single grab is one spot of the stream.')).toBeVisible();
+  await expect(shed.getByRole('button', { name: 'Begin' })).toBeDisabled();
+  await shed.getByLabel('Material').fill('sugar kelp, whole');
+  await expect(shed.getByText(/Last checked on sugar kelp, chopped, .* ends with the change/)).toBeVisible();
   await shed.getByRole('button', { name: 'Begin' }).click();
   const capture = shed.getByRole('button', { name: 'Capture 1 of 2' });
   await expect(capture).toBeVisible();

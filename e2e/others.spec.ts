@@ -64,6 +64,7 @@ async function views(page: Page): Promise<[string, string][]> {
     ['Quick sums', '/kit/calculator'],
     ['Meters', '/kit/meters'],
     ['Standards', '/kit/standards'],
+    ['Methods and persons', '/kit/methods'],
     ['An instrument', `/kit/instruments/${await firstInstrument(page)}`],
     ['Circuits', '/kit/circuits'],
     ['Wiring plan', `/stations/${await stationId(page, 'HATCH-2')}/connect/plan`],

@@ -11,9 +11,8 @@ export interface CertifiedQuantity extends Certificate {
 export const certifiedQuantity = shape<CertifiedQuantity>({
   quantity: must(quantity),
   points: must(
-    listOf(
-      shape<Certificate['points'][number]>({ shown: must(finite()), correction: must(finite()) }),
-      (a) => a.min(1).max(20),
+    listOf(shape<Certificate['points'][number]>({ shown: must(finite()), correction: must(finite()) }), (a) =>
+      a.min(1).max(20),
     ),
   ),
   uncertainty: must(finite((n) => n.greater(0))),

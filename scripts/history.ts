@@ -1,11 +1,11 @@
-import type { QuantityCode } from '@/core/quantity/quantity';
 import type { Database } from '@/db/database';
 import { shipped } from '@/catalogue/profiles';
 import { playLaunches } from './historyLaunches';
 import { planFaults } from './historyPlans';
 import { hangSensors } from './historySensors';
 import { playBench, stockMeters } from './historyBench';
-import { findOff, playChecks, stockStandards } from './historyChecks';
+import { playChecks } from './historyChecks';
+import { findOff, lookAfterKit, stockKit, stockStandards } from './historyKit';
 import type { Play } from './historyPlay';
 import { keepHandheldList, playVisits } from './historyVisits';
 import { changeLines } from '@/server/administer/changeLines';
@@ -17,7 +17,6 @@ import { typeReadings } from '@/server/record/typeReadings';
 import type { Context } from '@/server/context';
 import { addNote } from '@/server/book/fieldBook';
 import { newId } from '@/server/id';
-import { addInstrument } from '@/server/kit/kit';
 import { stageSettings } from '@/server/device/settings';
 import { loadStation } from '@/server/station/stationGraph';
 import { adapterPort, busSerial, portsOf, recordDays, loggerCode } from '@/simulator/scenario';
@@ -79,56 +78,8 @@ export async function playHistory(
       await liveStation(play, st, { ...portsOf(index, basePort), adapter: adapterPort(basePort) });
   await keepHandheldList(play);
   await findOff(play);
+  await lookAfterKit(play);
   return play;
-}
-
-async function stockKit(play: Play, basePort: number): Promise<void> {
-  const date = (days: number) => new Date(play.now + days * day).toISOString().slice(0, 10);
-  const ctx = play.at(play.now - recordDays * day);
-  const add = (
-    name: string,
-    model: string,
-    serial: string,
-    calibrated: number,
-    due: number,
-    quantities: [QuantityCode, number, number, number, number][],
-  ) =>
-    addInstrument(
-      ctx,
-      {
-        instrumentId: newId(),
-        name,
-        model,
-        serial,
-        calibratedOn: date(calibrated),
-        dueOn: date(due),
-        quantities: quantities.map(([quantity, tolerance, resolution, low, high]) => ({
-          quantity,
-          tolerance,
-          resolution,
-          low,
-          high,
-        })),
-      },
-      `127.0.0.1:${basePort}/handheld/${serial}`,
-    );
-  await add('Air handheld', 'Hollin HX', 'HX-771', -140, 225, [
-    ['airTemperature', 0.2, 0.1, -30, 60],
-    ['humidity', 1, 0.1, 0, 100],
-  ]);
-  await add('Old air handheld', 'Hollin HX', 'HX-512', -420, -55, [
-    ['airTemperature', 0.5, 0.1, -30, 60],
-    ['humidity', 3, 1, 0, 100],
-  ]);
-  await add('Water meter', 'Wrack WQ', 'WQ-090', -60, 305, [
-    ['waterTemperature', 0.1, 0.1, -5, 45],
-    ['ph', 0.03, 0.01, 0, 14],
-    ['dissolvedOxygen', 0.1, 0.01, 0, 20],
-    ['turbidity', 0.5, 0.1, 0, 1000],
-  ]);
-  await add('Carbon dioxide handheld', 'Hollin HC', 'HC-118', -45, 320, [['co2', 20, 1, 0, 5000]]);
-  await add('Tape and plumb', 'Plumb TP', 'TP-014', -200, 165, [['waterLevel', 0.003, 0.001, -20, 50]]);
-  await add('Bench tester', 'Byre BM', 'BM-233', -100, 21, [['bulkMoisture', 0.4, 0.1, 3, 40]]);
 }
 
 async function liveStation(

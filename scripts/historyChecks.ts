@@ -1,6 +1,5 @@
 import type { CaptureReading } from '@/contract/requests';
 import type { ProcedureCode } from '@/core/procedure/codes';
-import { primaryBuffers } from '@/core/procedure/phBuffers';
 import { procedureOf } from '@/core/procedure/procedures';
 import { quantityOf, type QuantityCode } from '@/core/quantity/quantity';
 import { rows } from '@/db/database';
@@ -9,8 +8,6 @@ import { closeCheck } from '@/server/check/close';
 import { observeLater } from '@/server/check/later';
 import { openCheck } from '@/server/check/open';
 import { newId } from '@/server/id';
-import { keepFinding } from '@/server/kit/foundOff';
-import { addStandard } from '@/server/kit/standards';
 import { loadStation } from '@/server/station/stationGraph';
 import { handheldDisplay } from '@/simulator/lab';
 import { mediumPlace, type Medium } from '@/simulator/media';
@@ -19,7 +16,7 @@ import { sensorValue } from '@/simulator/sensorValue';
 import type { SensorTruth, SimSensor } from '@/simulator/state';
 import type { Play } from './historyPlay';
 
-/** The checks of ninety days, by the same use-cases as the interface, and what they were made against. */
+/** The checks of ninety days, by the same use-cases as the interface. */
 
 const day = 86_400_000;
 const minute = 60_000;
@@ -32,6 +29,7 @@ interface Made {
   /** By what; left out, beside the instrument. */
   readonly procedure?: ProcedureCode;
   readonly instrument?: string;
+  readonly material?: string;
   /** The media it is put into, in their order, each with the standard it is. */
   readonly media?: readonly { readonly medium: Medium; readonly lot?: string }[];
   readonly companions?: CaptureReading['companions'];
@@ -60,6 +58,7 @@ const checksMade: readonly Made[] = [
   {
     ...beside('KELP-1', 'Auger outlet', 'bulkMoisture', 'BM-233', 68, 40),
     procedure: 'sampled',
+    material: 'sugar kelp, chopped',
   },
   beside('KELP-1', 'Shed air', 'humidity', 'HX-771', 40),
   beside('KELP-1', 'Shed air', 'airTemperature', 'HX-771', 40),
@@ -126,42 +125,6 @@ const checksMade: readonly Made[] = [
   beside('SLIP-1', 'Stilling well', 'waterTemperature', 'WQ-090', 35),
 ];
 
-/** Buffers and standards, one of them past its end. */
-export async function stockStandards(play: Play): Promise<void> {
-  const date = (days: number) => new Date(play.now + days * day).toISOString();
-  const add = (
-    quantity: QuantityCode,
-    name: string,
-    lot: string,
-    values: readonly { readonly temperature: number | null; readonly value: number }[],
-    tolerance: number,
-    expires: number,
-  ) =>
-    addStandard(play.at(play.now - 89 * day), {
-      standardId: newId(),
-      quantity,
-      name,
-      lot,
-      values: [...values],
-      tolerance,
-      openedOn: date(-89),
-      expiresOn: date(expires),
-    });
-  const fixed = (value: number) => [{ temperature: null, value }];
-  const [phosphate, phthalate, borax] = primaryBuffers as [
-    (typeof primaryBuffers)[number],
-    (typeof primaryBuffers)[number],
-    (typeof primaryBuffers)[number],
-  ];
-  await add('ph', phosphate.name, '2611', phosphate.values, 0.02, 210);
-  await add('ph', phthalate.name, '2607', phthalate.values, 0.02, 150);
-  await add('ph', borax.name, '2502', borax.values, 0.02, -20);
-  await add('turbidity', 'Distilled water', '88', fixed(0.05), 0.05, 30);
-  await add('turbidity', 'Formazine, 20 NTU', 'F-20-3', fixed(20), 0.5, 90);
-  await add('conductivity', 'KCl 0.01 mol/L', 'K-114', fixed(1413), 14, 120);
-  await add('co2', 'Span gas, 1 000 ppm', 'S-9', fixed(1000), 20, 400);
-}
-
 export async function playChecks(play: Play, stationId: string, code: string): Promise<void> {
   for (const made of checksMade.filter((c) => c.station === code))
     for (const [nth, daysAgo] of made.daysAgo.entries())
@@ -198,6 +161,7 @@ async function doCheck(play: Play, stationId: string, made: Made, nth: number, a
     repeats: against === 'standards' ? Math.min(repeats, made.media!.length / lots.length) : 3,
     school: against === 'instrument' ? 'sum' : 'gum',
     settleWindow: q.settle.window,
+    ...(made.material && { material: made.material }),
     occurredAt: iso(at),
   });
   // Into a medium and out of it again takes its time.
@@ -276,18 +240,4 @@ function madeWrong(sensor: SimSensor, key: string, truth?: SensorTruth): () => v
     if (before) truths[key] = before;
     else delete truths[key];
   };
-}
-
-/** The water meter's thermometer, compared in ice: off since its plug was loose. */
-export async function findOff(play: Play): Promise<void> {
-  const ctx = play.at(play.now - 9 * day);
-  const [meter] = await rows(play.db.instrument, { where: { serial: 'WQ-090' } });
-  await keepFinding(ctx, meter!.id, {
-    findingId: newId(),
-    quantity: 'waterTemperature',
-    by: 0.5,
-    goodUntil: new Date(play.now - 34 * day).toISOString(),
-    why: 'read 0.5 °C in melting ice, twice; its plug was loose in the case',
-    occurredAt: ctx.now().toISOString(),
-  });
 }

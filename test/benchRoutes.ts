@@ -13,6 +13,7 @@ const now = () => new Date().toISOString();
 
 /** Rows of the role table for measuring with a meter. */
 export const benchRoutes: readonly RouteRow[] = [
+  { method: 'GET', path: 'v1/kit/methods', may: roles, succeeds: true },
   { method: 'GET', path: 'v1/kit/meters', may: roles, succeeds: true },
   {
     method: 'POST',

@@ -89,6 +89,7 @@ export const hostileRoutes: readonly (readonly [
     ['standardId', 'name', 'quantity', 'lot', 'values', 'tolerance', 'openedOn', 'expiresOn'],
   ],
   ['POST', 'kit/standards/{standardId}/retire', ['reason']],
+  ['GET', 'kit/methods'],
   ['GET', 'kit/instruments/{instrumentId}'],
   ['GET', 'kit/instruments/{instrumentId}/touched'],
   [

@@ -25,6 +25,7 @@ export const plainCheckPlan: CheckPlan = {
   comparesDirectly: true,
   offsets: null,
   outOfDateReason: null,
+  material: null,
   adjustIn: 'record',
   decimals: 2,
 };

@@ -189,6 +189,7 @@ export async function checkBy(
     repeats: procedureOf(procedure).repeats,
     school: 'gum',
     settleWindow: 60,
+    ...(procedureOf(procedure).isOfMaterial && { material: 'barley' }),
     occurredAt: iso(),
     ...more,
   });

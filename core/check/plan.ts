@@ -39,6 +39,8 @@ export interface CheckPlan {
   /** Whether humidities of one air are compared as they read, see `compareHumidity`. */
   readonly comparesDirectly: boolean;
   readonly outOfDateReason: string | null;
+  /** What the goods were: an adjustment belongs to them. Null where the procedure does not ask. */
+  readonly material: string | null;
   readonly adjustIn: 'device' | 'record';
   /** In which steps its device takes an offset, and how far; null where it takes every digit, or nothing is told to it. */
   readonly offsets: { readonly step: number; readonly most: number } | null;

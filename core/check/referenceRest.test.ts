@@ -82,7 +82,13 @@ test('a certificate puts the reference right, and its U stands in the budget in 
   expect(certified.asFound).toBeCloseTo(0.3, 9);
   // The sum of both: 0.3 + 0.06 + 0.03; the GUM's: U/2 for the certificate (JCGM 100, 4.3.3), rectangles for the rest.
   expect(certified.budget!.sum.limit).toBeCloseTo(0.39, 9);
-  const u = Math.hypot(0.3 / Math.sqrt(3), 0.01 / Math.sqrt(12), 0.03, 0.03 / Math.sqrt(3), 0.1 / Math.sqrt(12));
+  const u = Math.hypot(
+    0.3 / Math.sqrt(3),
+    0.01 / Math.sqrt(12),
+    0.03,
+    0.03 / Math.sqrt(3),
+    0.1 / Math.sqrt(12),
+  );
   expect(certified.budget!.gum.u).toBeCloseTo(u, 9);
   expect(certified.budget!.gum.contributions.map((c) => c.name)).toContain('certificate of the reference');
 });

@@ -57,7 +57,5 @@ export function judgeTaken(
   const doubt = coverageFactor(known.dof) * error + step / 2;
   const isShort = share < nearer.half && missing > within(chance.short);
   const isOver = share > nearer.twice && -missing > within(chance.over);
-  return isShort || isOver
-    ? { kind: 'otherwise', change, doubt, share }
-    : { kind: 'taken', change, doubt };
+  return isShort || isOver ? { kind: 'otherwise', change, doubt, share } : { kind: 'taken', change, doubt };
 }

@@ -7,7 +7,10 @@ export type Verdict =
   | { readonly kind: 'agree' }
   | { readonly kind: 'adjust'; readonly by: number }
   | { readonly kind: 'beyond-guard'; readonly guard: number }
-  | { readonly kind: 'not-settled'; readonly why: 'moving' | 'reference-moving' | 'scattered' | 'too-few' | 'one-alone' };
+  | {
+      readonly kind: 'not-settled';
+      readonly why: 'moving' | 'reference-moving' | 'scattered' | 'too-few' | 'one-alone';
+    };
 
 export interface VerdictInput {
   readonly budget: Budget;

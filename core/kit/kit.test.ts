@@ -26,7 +26,9 @@ test('what was typed for a correction is looked over: order, the value itself, a
   expect(faultOfCertificate({ ...certificate, points: [b, a] }, 0.2)).toMatchObject({ row: 1, of: 'shown' });
   expect(faultOfCertificate({ ...certificate, points: [a, a] }, 0.2)).toMatchObject({ row: 1, of: 'shown' });
   // Somebody wrote what it should have shown.
-  expect(faultOfCertificate({ ...certificate, points: [{ shown: 20, correction: 20.1 }] }, 0.2)).toMatchObject({
+  expect(
+    faultOfCertificate({ ...certificate, points: [{ shown: 20, correction: 20.1 }] }, 0.2),
+  ).toMatchObject({
     row: 0,
     of: 'correction',
   });

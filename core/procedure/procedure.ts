@@ -104,6 +104,8 @@ export interface Procedure {
   readonly health?: (all: readonly Gathered[], plan: CheckPlan) => readonly Health[];
   /** Why more than the guard may be true at once, in words; left out where nothing but a fault explains it. */
   readonly honestReasons?: readonly string[];
+  /** Whether what it proves belongs to the goods it was done with. */
+  readonly isOfMaterial?: boolean;
   /** For the documentation. */
   readonly source: string;
 }

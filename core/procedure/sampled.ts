@@ -28,6 +28,7 @@ export const sampled: Procedure = {
   window: 30,
   isLate: true,
   isTyped: false,
+  isOfMaterial: true,
   honestReasons: ['start-up of the plant', 'another product or variety', 'probe replaced or moved'],
   companions: {
     sampleTemperature: temperature('sample’s temperature', 'place'),

@@ -54,3 +54,5 @@ grant select, insert on cross_check to outer_cairn_app;
 
 -- Whether the reference of a reading stood still itself.
 alter table check_reading add column reference_rest jsonb;
+-- Until when a device that was adjusted by hand works on itself: what it reads meanwhile is no data.
+alter table adjustment add column runs_until timestamptz;

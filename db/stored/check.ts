@@ -27,9 +27,7 @@ const range = must(pairOf(finite()));
 const certificate = must(
   orNull(
     shape<Certificate>({
-      points: must(
-        listOf(shape<Certificate['points'][number]>({ shown: anyNumber, correction: anyNumber })),
-      ),
+      points: must(listOf(shape<Certificate['points'][number]>({ shown: anyNumber, correction: anyNumber }))),
       uncertainty: anyNumber,
       drift: anyNumber,
     }),
@@ -90,6 +88,7 @@ export const storedCheckPlan = stored(
     points: must(listOf(point)),
     comparesDirectly: must(yesNo()),
     outOfDateReason: must(orNull(text((s) => s.allow('')))),
+    material: must(orNull(text())),
     adjustIn: must(oneOf<CheckPlan['adjustIn']>()('device', 'record')),
     offsets: must(orNull(shape<NonNullable<CheckPlan['offsets']>>({ step: anyNumber, most: anyNumber }))),
     decimals: anyNumber,
@@ -142,6 +141,7 @@ export const storedCheckPlan = stored(
       ...plan,
       referenceResponse: 0,
       certificate: null,
+      material: null,
       companions: (plan.companions as object[]).map((c) => ({ ...c, certificate: null })),
     }),
   ],

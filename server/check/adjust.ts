@@ -204,7 +204,9 @@ async function adjustByHand(
       'What was entered at the device is missing.',
       'Enter it there, then say it here.',
     );
-  const { entered: typed, before, after } = byHand;
+  const { entered: typed, before, after, runsFor = 0 } = byHand;
+  const at = new Date(occurredAt);
+  const runsUntil = runsFor > 0 ? new Date(at.getTime() + 1000 * runsFor) : null;
   const read = check.readings
     .filter((r) => !r.isExcluded)
     .at(-1)!
@@ -221,9 +223,20 @@ async function adjustByHand(
       byHand: true,
     };
     await ctx.db.adjustment.create(
-      { ...kept, effectiveAt: new Date(occurredAt), personId: ctx.person.id },
+      { ...kept, runsUntil, effectiveAt: at, personId: ctx.person.id },
       { transaction: tx },
     );
+    // What it reads while it works on itself is no data.
+    if (runsUntil)
+      await createLayer(ctx, tx, {
+        stationId: head.stationId,
+        channelId: head.channelId,
+        kind: 'off-line',
+        fromAt: at,
+        untilAt: runsUntil,
+        parameters: {},
+        reason: 'its own calibration run',
+      });
     await recordAdjustment(ctx, tx, { ...kept, occurredAt }, { place: 'device' });
   });
   return { state: 'done' as const, says: null };

@@ -43,6 +43,7 @@ export async function captureReading(
   const check = await loadOpenCheck(ctx.db, stationId, checkId);
   const { plan } = check;
   const at = personTime(ctx, request.occurredAt);
+  requireDone(check, at);
   const phase = check.adjustments.length ? ('verification' as const) : ('as-found' as const);
   const round = check.adjustments.length;
   const point = readPoint(plan, request);
@@ -55,7 +56,9 @@ export async function captureReading(
   const reference = readReference(plan, request, sensor);
   const companions = readCompanions(plan, request, live);
   const settling = held?.settling ?? settlingOf(plan, request, { t: live.t, value: sensor });
-  const rest = reference ? referenceRestOf(plan, request, { opened: check.row.openedAt, at, t: live.t }) : null;
+  const rest = reference
+    ? referenceRestOf(plan, request, { opened: check.row.openedAt, at, t: live.t })
+    : null;
   const read: readonly (readonly [role: string, Read])[] = [
     [
       'sensor',
@@ -150,6 +153,17 @@ export async function captureReading(
     });
   });
   return { readingId: request.readingId, difference: compared?.difference ?? null };
+}
+
+/** While the device works on itself, what it reads verifies nothing. */
+function requireDone({ adjustments }: LoadedCheck, at: Date): void {
+  const until = adjustments.at(-1)?.runsUntil;
+  if (!until || at >= until) return;
+  throw inTheWay(
+    'calibrates-itself',
+    `The device calibrates itself for ${formatAge((until.getTime() - at.getTime()) / 1000)} more.`,
+    'Wait, with the sensor left as it is; what it reads meanwhile is marked as off-line.',
+  );
 }
 
 /** A reading that was sent before: answered as it was then. */

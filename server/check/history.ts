@@ -1,5 +1,6 @@
 import { Op } from 'sequelize';
 import type { CheckHistoryView, PastCheck } from '@/contract/checkHistory';
+import { controlChart } from '@/core/check/controlChart';
 import { driftOutlook } from '@/core/check/drift';
 import { evaluateCheck } from '@/core/check/evaluate';
 import { quantityOf } from '@/core/quantity/quantity';
@@ -36,11 +37,13 @@ export async function checkHistory(
     : [];
   // What each came to stands on file; only what came to light of the sensor is reckoned anew.
   const judged = await loadJudged(db, stationId, closed.reverse(), false);
-  let sinceAdjusted: (typeof judged)[number][] = [];
+  let sinceAdjusted: { readonly of: (typeof judged)[number]; readonly u: number }[] = [];
   const checks = judged.flatMap((j): PastCheck[] => {
     const { asFound = null, asLeft = null, limit = null } = j.row.result ?? {};
     if (asFound === null || limit === null) return [];
-    sinceAdjusted = j.adjustments.length > 0 ? [] : [...sinceAdjusted, j];
+    const evaluation = evaluateCheck(j.judged, j.adjustments);
+    const u = evaluation.budget?.found.u ?? limit / 2;
+    sinceAdjusted = j.adjustments.length > 0 ? [] : [...sinceAdjusted, { of: j, u }];
     return [
       {
         checkId: j.row.id,
@@ -49,25 +52,30 @@ export async function checkHistory(
         asFound,
         asLeft,
         limit,
-        health: evaluateCheck(j.judged, j.adjustments).health.map(
-          ({ name, value, unit: of, decimals: d, isGood }) => ({
-            name,
-            value,
-            unit: of,
-            decimals: d,
-            isGood,
-          }),
-        ),
+        material: j.row.plan.material,
+        health: evaluation.health.map(({ name, value, unit: of, decimals: d, isGood }) => ({
+          name,
+          value,
+          unit: of,
+          decimals: d,
+          isGood,
+        })),
       },
     ];
   });
-  const found = sinceAdjusted.map((j) => ({
+  // On another material it is another comparison.
+  const { material = null } = checks.at(-1) ?? {};
+  const comparable = sinceAdjusted.filter(({ of: { row } }) => row.plan.material === material);
+  const found = comparable.map(({ of: j, u }) => ({
+    id: j.row.id,
     at: j.row.openedAt.getTime(),
     difference: checks.find((c) => c.checkId === j.row.id)!.asFound,
+    u,
     reference: j.row.instrumentId ?? j.row.plan.procedure,
     referenceTolerance: j.row.plan.referenceTolerance,
   }));
   const last = checks.at(-1);
+  const chart = controlChart(found);
   const outlook = last && last.limit > 0 ? driftOutlook(found, last.limit) : null;
   return {
     unit,
@@ -77,6 +85,11 @@ export async function checkHistory(
       perMonth: outlook.perDay * month,
       uncertainty: outlook.uncertainty * month,
       reachesLimitAt: new Date(outlook.reachesLimitAt).toISOString(),
+    },
+    control: chart && {
+      ...chart,
+      since: new Date(found[0]!.at).toISOString(),
+      signals: chart.signals.map(({ index, kind }) => ({ checkId: found[index]!.id, kind })),
     },
     dueAt: last ? new Date(Date.parse(last.at) + channel.row.checkEveryDays * day).toISOString() : null,
   };

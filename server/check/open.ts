@@ -44,6 +44,14 @@ export async function openCheck(
       `The reference is said to be in ${request.zoneName}, the channel’s sensor hangs in ${channel.row.zoneName}.`,
       'Carry the reference to the sensor, or choose the channel of the zone you stand in.',
     );
+  if (procedureOf(request.procedure).isOfMaterial && !request.material?.trim())
+    throw badField(
+      'material-missing',
+      'material',
+      null,
+      'It is not said what the goods are.',
+      'Name them: what is adjusted on one material proves nothing of another.',
+    );
   const at = personTime(ctx, request.occurredAt);
   const { instrument, standards } = await againstWhat(ctx, channel.row.quantity, request);
   const reason = request.outOfDateReason?.trim() || null;
@@ -118,6 +126,7 @@ export async function openCheck(
       kind: 'check',
       text:
         `Began a check of ${channel.name} in ${plan.zoneName} against ${againstText(plan, instrument)}` +
+        (plan.material ? `, on ${plan.material}` : '') +
         (plan.outOfDateReason ? ` (out of date: ${plan.outOfDateReason})` : ''),
       sum: `accuracy ratio ±${plan.sensorTolerance} ÷ ±${plan.referenceTolerance} = ${(plan.sensorTolerance / plan.referenceTolerance).toFixed(1)}`,
       action: 'check.open',
@@ -242,12 +251,18 @@ function requireInDate(
 const againstText = ({ points }: CheckPlan, instrument: InstrumentRow | null): string =>
   instrument ? `${instrument.name} ${instrument.serial}` : points.map((p) => p.name).join('; ');
 
-function lastOf(
-  latest: readonly { channelId: string; openedAt: Date; outcome: string | null }[],
-  channelId: string,
-): CheckStartView['channels'][number]['last'] {
+interface Latest {
+  channelId: string;
+  openedAt: Date;
+  outcome: string | null;
+  material: string | null;
+}
+
+function lastOf(latest: readonly Latest[], channelId: string): CheckStartView['channels'][number]['last'] {
   const last = latest.find((l) => l.channelId === channelId);
-  return last ? { openedAt: last.openedAt.toISOString(), outcome: last.outcome } : null;
+  return last
+    ? { openedAt: last.openedAt.toISOString(), outcome: last.outcome, material: last.material }
+    : null;
 }
 
 /** What the start of a check has to offer. */
@@ -257,9 +272,9 @@ export async function checkStart(db: Database, stationId: string, now: Date): Pr
     rows(db.instrument, { where: { retiredAt: null }, order: [['name', 'ASC']] }),
     standardsInKit(db, now),
     rows(db.check, { where: { stationId, closedAt: null } }),
-    query<{ channelId: string; openedAt: Date; outcome: string | null }>(
+    query<Latest>(
       db,
-      `select distinct on (channel_id) channel_id as "channelId", opened_at as "openedAt", outcome
+      `select distinct on (channel_id) channel_id as "channelId", opened_at as "openedAt", outcome, plan->>'material' as material
          from reference_check where station_id = :stationId order by channel_id, opened_at desc`,
       { stationId },
     ),

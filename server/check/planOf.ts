@@ -67,6 +67,7 @@ export function planOf({
     points,
     comparesDirectly: true,
     outOfDateReason,
+    material: procedureOf(procedure).isOfMaterial ? (request.material?.trim() ?? null) : null,
     adjustIn: channel.written!.settings.adjustIn,
     offsets: offsetsOf(graph, channel),
     decimals: reference

@@ -7,6 +7,7 @@ import { quantityOf } from '@/core/quantity/quantity';
 import type { Database } from '@/db/database';
 import { unknownActions } from '../device/deviceAction';
 import { waysFor } from './waysFor';
+import { consequencesOf } from './consequences';
 import { adjustmentSum } from './deviceOffset';
 import { loggerNumber } from '../station/stationGraph';
 import { loadCheck, standing, type LoadedReading } from './load';
@@ -36,6 +37,7 @@ export async function checkView(
     instrument: check.instrument && (await instrumentView(db, check.instrument, now)),
     plan,
     accuracyRatioText: `${(plan.sensorTolerance / plan.referenceTolerance).toFixed(1)} : 1, ${accuracyRatioText(plan.sensorTolerance / plan.referenceTolerance)}`,
+    consequences: await consequencesOf(db, check, evaluation.proposed ?? evaluation.beyond),
     ways: [...waysFor(check, evaluation.offsetServes)],
     openedAt: row.openedAt.toISOString(),
     readings: check.readings.map((r) => readingView(r, plan)),
@@ -53,6 +55,7 @@ export async function checkView(
       at: a.effectiveAt.toISOString(),
       sum: adjustmentSum(a, plan.decimals, q.unit),
       guardReason: a.guardReason,
+      runsUntil: a.runsUntil?.toISOString() ?? null,
       undone: a.undoes === null && check.adjustments.some((u) => u.undoes !== null),
       undoes: a.undoes !== null,
     })),

@@ -1,10 +1,5 @@
 import { Op } from 'sequelize';
-import type {
-  FoundOffRequest,
-  TakeBackFinding,
-  TouchedCheckView,
-  TouchedSide,
-} from '@/contract/foundOff';
+import type { FoundOffRequest, TakeBackFinding, TouchedCheckView, TouchedSide } from '@/contract/foundOff';
 import type { Evaluation } from '@/core/check/evaluate';
 import { rejudge, type Off } from '@/core/check/foundOff';
 import { groupBy } from '@/core/groupBy';

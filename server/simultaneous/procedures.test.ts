@@ -77,7 +77,11 @@ test('a calibration, a care and a comparison of an instrument by six: once each 
     });
   expect(told(await six(calibrate))).toEqual({ done: 1, codes: ['calibrated-already'] });
   const look = (ctx: Context) =>
-    keepCare(ctx, instrumentId, { careId: newId(), basedOn: null, care: { ...noCare, switchesOffAfter: 300 } });
+    keepCare(ctx, instrumentId, {
+      careId: newId(),
+      basedOn: null,
+      care: { ...noCare, switchesOffAfter: 300 },
+    });
   expect(told(await six(look))).toEqual({ done: 1, codes: ['changed-meanwhile'] });
   const compare = (ctx: Context) =>
     keepCrossCheck(ctx, instrumentId, {

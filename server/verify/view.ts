@@ -6,6 +6,7 @@ import { thresholdsOf } from '../quality/testRecord';
 import { channelOf, loadStation } from '../station/stationGraph';
 import { approvals } from './approval';
 import { correctionProposals } from './correct';
+import { provedNow } from './proved';
 import { channelName, namedColumns, type NamedChannel } from '../station/channelName';
 
 /** What can be done to one channel's record: proposals, thresholds, twin, approval. */
@@ -18,8 +19,9 @@ export async function channelVerify(
   await mendDerived(db, stationId);
   const q = quantityOf(channel.row.quantity);
   const key = { stationId, id: channelId, quantity: q.code };
-  const [proposals, thresholds, set, twins, neighbours, approved] = await Promise.all([
+  const [proposals, proved, thresholds, set, twins, neighbours, approved] = await Promise.all([
     correctionProposals(db, stationId, channel),
+    provedNow(db, stationId, channel),
     thresholdsOf(db, key, channel.written?.settings.storageInterval ?? null),
     row(db.qualitySetting, { where: { stationId, channelId } }),
     query<NamedChannel & { stationId: string; channelId: string; stationCode: string; tolerance: number }>(
@@ -50,6 +52,7 @@ export async function channelVerify(
     unit: q.unit,
     decimals: q.decimals,
     proposals,
+    proved,
     thresholds,
     thresholdsAreDefault: set === null,
     twin: twin

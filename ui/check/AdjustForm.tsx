@@ -172,6 +172,7 @@ function ByHand({
   const [entered, setEntered] = useState<number | null>(null);
   const [before, setBefore] = useState<number | null>(null);
   const [after, setAfter] = useState<number | null>(null);
+  const [minutes, setMinutes] = useState<number | null>(null);
   return (
     <Box component="section" aria-label="By hand at the device" sx={{ display: 'grid', gap: 1 }}>
       <Typography>{handWayAsks[way]}</Typography>
@@ -191,11 +192,22 @@ function ByHand({
           help="empty: it does not say"
           onChange={setAfter}
         />
+        <NumberField
+          large
+          label="Works on itself for, min"
+          value={minutes}
+          low={0}
+          high={120}
+          help="empty: done at once"
+          onChange={setMinutes}
+        />
         <Button
           variant="contained"
           sx={gloved}
           disabled={busy || entered === null}
-          onClick={() => entered !== null && onSaid({ entered, before, after })}
+          onClick={() =>
+            entered !== null && onSaid({ entered, before, after, ...(minutes && { runsFor: 60 * minutes }) })
+          }
         >
           I have entered it
         </Button>

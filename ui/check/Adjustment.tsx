@@ -68,6 +68,8 @@ export function Adjustment({
           ? `then, and derived the offset ${formatDifference(a.resulting, d)} ${c.unit}.`
           : 'at entry.'}
         {a.guardReason && ` Beyond the guard: ${a.guardReason}.`}
+        {a.runsUntil &&
+          ` The device works on itself until ${timeText(a.runsUntil, zone)}: verify after that; what it reads meanwhile is marked as off-line.`}
       </Typography>
       <Sum>{a.sum}</Sum>
       <ReadingTable

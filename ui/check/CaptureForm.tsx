@@ -46,15 +46,7 @@ interface Props {
  * Captures what belongs together. A linked reference fills its value in; any other is typed once. Where the logger
  * cannot be asked, what its display says is typed beside it. At known points the reference follows by itself.
  */
-export function CaptureForm({
-  check,
-  watch,
-  placedAt,
-  referenceStands,
-  reached,
-  label,
-  onCaptured,
-}: Props) {
+export function CaptureForm({ check, watch, placedAt, referenceStands, reached, label, onCaptured }: Props) {
   const { live, watched, reference: referenceWatched } = watch;
   const { plan } = check;
   const procedure = procedureOf(plan.procedure);

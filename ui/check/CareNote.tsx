@@ -35,8 +35,8 @@ export function CareNote({
         <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
           <StateMark state="displaced" />
           <b>
-            It switches itself off {care.switchesOffAfter} s after the last key, and a reading takes {takes} s:
-            press a key in between.
+            It switches itself off {care.switchesOffAfter} s after the last key, and a reading takes {takes}{' '}
+            s: press a key in between.
           </b>
         </Box>
       )}

@@ -10,6 +10,7 @@ import {
   ComposedChart,
   Line,
   ReferenceArea,
+  ReferenceDot,
   ReferenceLine,
   ResponsiveContainer,
   XAxis,
@@ -34,17 +35,18 @@ export function CheckHistory({ stationId, channelId }: { stationId: string; chan
   });
   if (error) return <ProblemNote error={error} />;
   if (!data || data.checks.length === 0) return null;
-  const { checks, unit, decimals, outlook, dueAt } = data;
+  const { checks, unit, decimals, outlook, control, dueAt } = data;
   return (
     <Box component="section" aria-label="Checks of this sensor" sx={{ mt: 4, display: 'grid', gap: 1 }}>
       <Typography variant="h2">Checks of this sensor</Typography>
-      {checks.length > 1 && <Chart checks={checks} unit={unit} />}
+      {checks.length > 1 && <Chart checks={checks} control={control} unit={unit} />}
       <Typography>
         {outlook
           ? `It drifts by ${formatDifference(outlook.perMonth, decimals + 1)} ± ${formatValue(2 * outlook.uncertainty, decimals + 1)} ${unit} a month and leaves agreement about ${outlook.reachesLimitAt.slice(0, 10)}.`
           : 'No drift that is more than chance.'}
         {dueAt && ` By habit the next is due ${dueAt.slice(0, 10)}.`}
       </Typography>
+      {control && <Control control={control} checks={checks} unit={unit} decimals={decimals} />}
       {[
         ...groupBy(
           checks.flatMap((c) => c.health),
@@ -69,7 +71,8 @@ export function CheckHistory({ stationId, channelId }: { stationId: string; chan
             </Link>{' '}
             as found {formatDifference(c.asFound, decimals + 1)}
             {c.asLeft !== null && `, as left ${formatDifference(c.asLeft, decimals + 1)}`} {unit}, agreement
-            within ±{formatValue(c.limit, decimals + 1)}: {c.outcome}
+            within ±{formatValue(c.limit, decimals + 1)}
+            {c.material && `, on ${c.material}`}: {c.outcome}
           </Box>
         ))}
       </Box>
@@ -77,15 +80,66 @@ export function CheckHistory({ stationId, channelId }: { stationId: string; chan
   );
 }
 
+/** Whether its checks are steady, in words. */
+function Control({
+  control: { centre, low, high, by, signals },
+  checks,
+  unit,
+  decimals,
+}: {
+  control: NonNullable<CheckHistoryView['control']>;
+  checks: readonly PastCheck[];
+  unit: string;
+  decimals: number;
+}) {
+  const d = decimals + 1;
+  const dayOf = (id: string) => checks.find((c) => c.checkId === id)?.at.slice(0, 10);
+  const said = signals.map(({ checkId, kind }) =>
+    kind === 'beyond'
+      ? `the check of ${dayOf(checkId)} lies beyond them`
+      : `nine in a row until ${dayOf(checkId)} lie on one side`,
+  );
+  return (
+    <Box sx={{ display: 'flex', gap: 1, alignItems: 'flex-start' }}>
+      <StateMark state={signals.length > 0 ? 'displaced' : 'sound'} />
+      <Typography>
+        {signals.length > 0 ? 'Something changed: ' : 'Steady since it was last adjusted: '}
+        {signals.length > 0 ? `${said.join('; ')}. ` : ''}
+        Control limits {formatDifference(low, d)} to {formatDifference(high, d)} about{' '}
+        {formatDifference(centre, d)} {unit},{' '}
+        {by === 'moving-range'
+          ? 'by 2.66 × the mean moving range'
+          : 'by 3 u of a check, while there are fewer than eight before'}
+        . Steady is not the same as right.
+      </Typography>
+    </Box>
+  );
+}
+
 /** As found over time, with what counted as agreement then; as left as an open mark. */
-function Chart({ checks, unit }: { checks: readonly PastCheck[]; unit: string }) {
+function Chart({
+  checks,
+  control,
+  unit,
+}: {
+  checks: readonly PastCheck[];
+  control: CheckHistoryView['control'];
+  unit: string;
+}) {
   const points = checks.map((c) => ({
     t: Date.parse(c.at),
     found: c.asFound,
     left: c.asLeft ?? undefined,
   }));
   const { limit } = checks.at(-1)!;
-  const most = 1.15 * Math.max(limit, ...points.flatMap((p) => [Math.abs(p.found), Math.abs(p.left ?? 0)]));
+  const most =
+    1.15 *
+    Math.max(
+      limit,
+      ...points.flatMap((p) => [Math.abs(p.found), Math.abs(p.left ?? 0)]),
+      ...(control ? [Math.abs(control.low), Math.abs(control.high)] : []),
+    );
+  const changed = new Set(control?.signals.map((s) => s.checkId));
   const colour = (name: string) => `var(--mui-palette-${name})`;
   return (
     <Box
@@ -115,6 +169,31 @@ function Chart({ checks, unit }: { checks: readonly PastCheck[]; unit: string })
           />
           <ReferenceArea y1={-limit} y2={limit} fill={colour('secondary-main')} fillOpacity={0.12} />
           <ReferenceLine y={0} stroke={colour('text-secondary')} />
+          {control &&
+            [control.low, control.centre, control.high].map((y, i) => (
+              <ReferenceLine
+                key={i}
+                segment={[
+                  { x: Date.parse(control.since), y },
+                  { x: points.at(-1)!.t, y },
+                ]}
+                stroke={colour('text-primary')}
+                strokeDasharray={i === 1 ? '2 4' : '8 4'}
+              />
+            ))}
+          {points.map((p, i) =>
+            changed.has(checks[i]!.checkId) ? (
+              <ReferenceDot
+                key={p.t}
+                x={p.t}
+                y={p.found}
+                r={9}
+                fill="none"
+                stroke={colour('error-main')}
+                strokeWidth={2}
+              />
+            ) : null,
+          )}
           <Line
             dataKey="found"
             stroke={colour('primary-main')}

@@ -69,7 +69,7 @@ export function CheckRun({ initial }: { initial: CheckView }) {
         {c.instrument
           ? `${c.instrument.name} ${c.instrument.serial}`
           : c.plan.points.map((p) => p.name).join(', ')}
-        : {c.accuracyRatioText}.
+        {c.plan.material && `, on ${c.plan.material}`}: {c.accuracyRatioText}.
         {c.plan.outOfDateReason && (
           <>
             {' '}

@@ -45,7 +45,7 @@ export function CheckStart({ start, channelId }: { start: CheckStartView; channe
   const [chosenProcedure, setProcedure] = useState<ProcedureCode | null>(null);
   const usual = usualOf(start, channel, fitting);
   const procedure = chosenProcedure && fitting.includes(chosenProcedure) ? chosenProcedure : usual;
-  const { against, repeats: usualRepeats } = procedureOf(procedure);
+  const { against, repeats: usualRepeats, isOfMaterial = false } = procedureOf(procedure);
   const fits = start.instruments.filter((i) => i.quantities.some((q) => q.quantity === channel?.quantity));
   const [instrumentId, setInstrumentId] = useState('');
   const instrument = instrumentFor(start.instruments, channel?.quantity, instrumentId);
@@ -54,6 +54,7 @@ export function CheckStart({ start, channelId }: { start: CheckStartView; channe
   const chosenStandards = standardIds.flatMap((id) => standards.find((s) => s.id === id) ?? []);
   const [zone, setZone] = useState('');
   const [reason, setReason] = useState('');
+  const [material, setMaterial] = useState('');
   const [repeats, setRepeats] = useState('');
   const [school, setSchool] = useState<School>('gum');
   const [watch, setWatch] = useState('');
@@ -79,6 +80,7 @@ export function CheckStart({ start, channelId }: { start: CheckStartView; channe
         settleWindow: Number(watch || channel!.settleWindow),
         occurredAt: nowText(),
         ...(reason.trim() && { outOfDateReason: reason }),
+        ...(isOfMaterial && { material }),
       } satisfies OpenCheck),
     onSuccess: ({ checkId }) => router.push(`/stations/${start.stationId}/check/${checkId}`),
   });
@@ -195,6 +197,15 @@ export function CheckStart({ start, channelId }: { start: CheckStartView; channe
             />
           )}
           {against === 'nature' && <AgainstNature channel={channel} procedure={procedure} />}
+          {isOfMaterial && (
+            <TextField
+              size="medium"
+              label="Material"
+              value={material}
+              onChange={(e) => setMaterial(e.target.value)}
+              helperText={materialText(channel, material)}
+            />
+          )}
           {isDoubtful && (
             <TextField
               size="medium"
@@ -236,7 +247,7 @@ export function CheckStart({ start, channelId }: { start: CheckStartView; channe
             type="submit"
             variant="contained"
             sx={{ ...gloved, justifySelf: 'start' }}
-            disabled={!zone || !isReady || open.isPending}
+            disabled={!zone || !isReady || (isOfMaterial && !material.trim()) || open.isPending}
           >
             Begin
           </Button>
@@ -248,6 +259,15 @@ export function CheckStart({ start, channelId }: { start: CheckStartView; channe
       <RecentChecks start={start} />
     </>
   );
+}
+
+/** What the material means for what was proved before. */
+function materialText({ last }: CheckStartView['channels'][number], material: string): string {
+  if (!last?.material) return 'What is adjusted on one material proves nothing of another.';
+  const day = last.openedAt.slice(0, 10);
+  return material.trim() && material.trim().toLowerCase() !== last.material.toLowerCase()
+    ? `Last checked on ${last.material}, ${day}: what that proved ends with the change of material.`
+    : `Last checked on ${last.material}, ${day}.`;
 }
 
 /** The usual one that can be begun here: against standards only where the Kit has one. */

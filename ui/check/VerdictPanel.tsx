@@ -6,6 +6,7 @@ import Typography from '@mui/material/Typography';
 import { useMutation } from '@tanstack/react-query';
 import type { CheckView } from '@/contract/views';
 import { formatDifference, formatValue } from '@/core/quantity/format';
+import { limitNames } from '@/core/settings/limits';
 import { send } from '../shared/api';
 import { nowText } from '../shared/deviceClock';
 import { useMay } from '../shared/person';
@@ -124,6 +125,13 @@ function notesOf(c: CheckView): string[] {
           `The device takes steps of ${c.plan.offsets.step} ${c.unit}: with ${formatDifference(c.proposed, d)} about ${formatDifference(c.remainder, d)} ${c.unit} will stay. That belongs in the band, and is not chased.`,
         ]
       : []),
+    ...(c.consequences && c.consequences.derived.length > 0
+      ? [`With it changes what is derived from it: ${c.consequences.derived.join(', ')}.`]
+      : []),
+    ...(c.consequences?.crossed ?? []).map(
+      ({ limit, value, isBeyond }) =>
+        `With it the value ${isBeyond ? 'passes' : 'comes back within'} “${limitNames[limit]}”, ${formatValue(value, d)} ${c.unit}: what is switched or rung there, by logger or controller, happens at once. Its outputs in hand first where that matters.`,
+    ),
     ...(c.taken?.kind === 'otherwise'
       ? [
           `The device did not take the offset as it was given: the difference changed by ${formatDifference(c.taken.change, d)} ± ${formatValue(c.taken.doubt, d)} ${c.unit}, about ${Math.round(100 * c.taken.share)} % of it. Read its offset back before adjusting again.`,

@@ -154,8 +154,7 @@ function ZoneReadings({
     ];
   });
   const isAllRead = rows.length > 0 && rows.every((r) => takenOf(r.check) >= r.check.plan.repeats);
-  const wants = (row: ZoneRow) =>
-    isStill(row) && (isAllRead || takenOf(row.check) < row.check.plan.repeats);
+  const wants = (row: ZoneRow) => isStill(row) && (isAllRead || takenOf(row.check) < row.check.plan.repeats);
   const readings = () =>
     rows.flatMap((row) => {
       // A reading that caught its sensor moving decides nothing: it is left for the next one.

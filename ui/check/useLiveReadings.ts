@@ -75,8 +75,6 @@ export function useLiveReadings(stationId: string, checkIds: readonly string[], 
     })),
     /** Watches them all anew. */
     restart: () =>
-      setSeen((all) =>
-        Object.fromEntries(Object.entries(all).map(([id, { t }]) => [id, { ...nothing, t }])),
-      ),
+      setSeen((all) => Object.fromEntries(Object.entries(all).map(([id, { t }]) => [id, { ...nothing, t }]))),
   };
 }

@@ -46,8 +46,8 @@ export function Calibrations({ page, onKept }: { page: InstrumentPage; onKept: (
       )}
       {calibrations.length === 0 && (
         <Typography>
-          Calibrated {instrument.calibratedOn}, as it was taken into the kit; no certificate with corrections is
-          on file: it is as good as its tolerance.
+          Calibrated {instrument.calibratedOn}, as it was taken into the kit; no certificate with corrections
+          is on file: it is as good as its tolerance.
         </Typography>
       )}
       {calibrations.map((c) => (
@@ -64,14 +64,13 @@ function Calibration({ of: { doneOn, dueOn, certificate, says, initials } }: { o
         <b>{doneOn}</b>, good until {dueOn}: {certificate} ({initials})
       </Typography>
       {says.map((s) => {
-        const { name, unit, decimals } = quantityOf(s.quantity);
-        const d = decimals + 1;
+        const { name, unit, decimals: d } = quantityOf(s.quantity);
         return (
           <Box key={s.quantity}>
             {name}:{' '}
             <Sum>
               {s.points
-                .map((p) => `${formatValue(p.shown, decimals)} ${formatDifference(p.correction, d)}`)
+                .map((p) => `${formatValue(p.shown, d)} ${formatDifference(p.correction, d)}`)
                 .join(', ')}
             </Sum>{' '}
             {unit}, U = ±{formatValue(s.uncertainty, d)} (k = 2), may have moved since by ±
@@ -96,13 +95,7 @@ interface Typed {
 }
 const emptyPoint = { shown: null, correction: null };
 
-function CalibrationForm({
-  page: { instrument },
-  onKept,
-}: {
-  page: InstrumentPage;
-  onKept: () => void;
-}) {
+function CalibrationForm({ page: { instrument }, onKept }: { page: InstrumentPage; onKept: () => void }) {
   const [doneOn, setDoneOn] = useState('');
   const [dueOn, setDueOn] = useState('');
   const [certificate, setCertificate] = useState('');
@@ -155,8 +148,8 @@ function CalibrationForm({
         />
       </Box>
       <Typography variant="body2">
-        A correction is what is to be added to what the instrument shows. Where the certificate states none, its
-        tolerance goes on standing for it.
+        A correction is what is to be added to what the instrument shows. Where the certificate states none,
+        its tolerance goes on standing for it.
       </Typography>
       {instrument.quantities.map(({ quantity }) => {
         const { name, unit } = quantityOf(quantity);

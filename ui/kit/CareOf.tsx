@@ -53,13 +53,12 @@ export function CareOf({ page, onKept }: { page: InstrumentPage; onKept: () => v
 }
 
 function CareWords({ care: { switchesOffAfter, preparation, parts, responses } }: { care: Care }) {
-  const isEmpty =
-    switchesOffAfter === null && preparation.length + parts.length + responses.length === 0;
+  const isEmpty = switchesOffAfter === null && preparation.length + parts.length + responses.length === 0;
   if (isEmpty)
     return (
       <Typography>
-        Nothing is written down: how long it takes to answer, when it switches itself off, what is done before it
-        is read, what of it wears.
+        Nothing is written down: how long it takes to answer, when it switches itself off, what is done before
+        it is read, what of it wears.
       </Typography>
     );
   return (
@@ -73,8 +72,8 @@ function CareWords({ care: { switchesOffAfter, preparation, parts, responses } }
       )}
       {responses.map((r) => (
         <Typography key={r.quantity}>
-          Its {inSentence(r.quantity)} answers with a time constant of {r.seconds} s: {5 * r.seconds} s until less
-          than a hundredth is left.
+          Its {inSentence(r.quantity)} answers with a time constant of {r.seconds} s: {5 * r.seconds} s until
+          less than a hundredth is left.
         </Typography>
       ))}
       {switchesOffAfter !== null && (

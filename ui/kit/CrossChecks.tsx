@@ -64,12 +64,11 @@ export function CrossChecks({ page, onKept }: { page: InstrumentPage; onKept: ()
 }
 
 function Compared({ of: c }: { of: CrossCheckView }) {
-  const { name, unit, decimals } = quantityOf(c.quantity);
-  const d = decimals + 1;
+  const { name, unit, decimals: d } = quantityOf(c.quantity);
   const all = c.pairs.map((p) => formatDifference(p.one - p.other, d)).join(' ');
   return (
     <Box sx={{ borderTop: 1, borderColor: 'divider', py: 1 }}>
-      <Box sx={{ display: 'flex', gap: 1, alignItems: 'center', flexWrap: 'wrap' }}>
+      <Box sx={{ display: 'flex', gap: 1, alignItems: 'flex-start' }}>
         <StateMark state={c.agrees ? 'sound' : 'displaced'} />
         <Typography>
           {c.at.slice(0, 10)}, {name.toLowerCase()} in {c.place}, beside{' '}
@@ -80,8 +79,8 @@ function Compared({ of: c }: { of: CrossCheckView }) {
         </Typography>
       </Box>
       <Sum>
-        ({all}) ÷ {c.pairs.length} = {formatDifference(c.difference, d)} {unit}; |…|{' '}
-        {c.agrees ? '≤' : '>'} ±{formatValue(c.limit, d)} {unit}
+        ({all}) ÷ {c.pairs.length} = {formatDifference(c.difference, d)} {unit}; |…| {c.agrees ? '≤' : '>'} ±
+        {formatValue(c.limit, d)} {unit}
       </Sum>
       {!c.agrees && (
         <Typography variant="body2">

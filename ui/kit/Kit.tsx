@@ -52,6 +52,9 @@ export function Kit({ initial }: { initial: InstrumentView[] }) {
         <Button component={PageLink} href="/kit/meters" sx={gloved}>
           Meters
         </Button>
+        <Button component={PageLink} href="/kit/methods" sx={gloved}>
+          Methods and persons
+        </Button>
         <Button component={PageLink} href="/kit/readings" sx={gloved}>
           Readings of handhelds
         </Button>

@@ -9,6 +9,7 @@ import { useState } from 'react';
 import { newId, send } from '../shared/api';
 import { ProblemNote } from '../shared/ProblemNote';
 import { timeText } from '../shared/time';
+import { ProvedNote } from './ProvedNote';
 import type { VerifyProps } from './verifyProps';
 
 /** A reviewer signs the window that is on screen, or the span chosen in it. */
@@ -42,6 +43,7 @@ export function ApproveForm({ base, series, verify, window: shown, span, zone, o
         : about <b>{n}</b> values, with {count('flag')} flags, {count('correction')} corrections and{' '}
         {count('off-line')} off-line windows over them.
       </Typography>
+      <ProvedNote series={series} verify={verify} />
       <Box sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap' }}>
         <TextField
           label="Note (optional)"

@@ -11,6 +11,7 @@ import { newId, send } from '../shared/api';
 import { useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
 import { timeText } from '../shared/time';
+import { ProvedNote } from './ProvedNote';
 import type { VerifyProps } from './verifyProps';
 
 const shown = 40;
@@ -23,6 +24,7 @@ export function LayerList({ base, series, zone, onChanged, verify }: VerifyProps
   const layers = [...series.layers].sort((a, b) => rank(a) - rank(b) || b.from - a.from);
   return (
     <>
+      <ProvedNote series={series} verify={verify} />
       {verify.approval && (
         <Typography sx={{ mb: 1 }}>
           Approved by <b>{verify.approval.initials}</b> on {timeText(verify.approval.at, zone)}:{' '}
