@@ -4,6 +4,7 @@ import type { Budget } from '@/core/check/budget';
 import type { Crossed } from '@/core/check/consequences';
 import type { CheckPlan } from '@/core/check/plan';
 import type { ReferenceRest } from '@/core/check/referenceRest';
+import type { Repeatability } from '@/core/check/repeatability';
 import type { Settling } from '@/core/check/settling';
 import type { Taken } from '@/core/check/taken';
 import type { Convergence, Verdict } from '@/core/check/verdict';
@@ -350,6 +351,10 @@ export interface CheckView {
   beyond: number | null;
   /** What the steps of its device will leave of the difference; null where it takes every digit. */
   remainder: number | null;
+  /** How far its differences scattered in earlier checks; null where its own alone count. */
+  earlier: Repeatability | null;
+  /** What lies over the record of the sensor now, base unit: it belongs to what is read off a display, too. */
+  correction: number;
   /** What else changes with what is proposed: derived channels by name, limits the value passes; null where nothing is proposed. */
   consequences: { readonly derived: readonly string[]; readonly crossed: readonly Crossed[] } | null;
   /** Every point that was read; names of those still to be read. */

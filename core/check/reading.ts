@@ -38,7 +38,7 @@ export interface CheckReading {
 
 /** The observations of a reading by what they are, put right by the certificate of what showed them; null where the sensor was not read, or its point is none of the plan. */
 export function gather(
-  { observations, point }: Pick<CheckReading, 'observations' | 'point'>,
+  { observations, point, at: when }: Pick<CheckReading, 'observations' | 'point' | 'at'>,
   { points, certificate, companions: planned }: Pick<CheckPlan, 'points' | 'certificate' | 'companions'>,
 ): Gathered | null {
   const at = point === null ? null : points.find((p) => p.key === point);
@@ -53,7 +53,7 @@ export function gather(
     else companions[role] = right(value, planned.find((c) => c.key === role)?.certificate ?? null);
   }
   if (sensor === null) return null;
-  const shown = { point: at, sensor, references, companions };
+  const shown = { point: at, sensor, at: when, references, companions };
   if (certificate === null || references.length === 0) return shown;
   const corrections = references.map((value) => correctionOf(certificate, value));
   return {

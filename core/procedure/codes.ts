@@ -15,8 +15,10 @@ export const procedureCodes = [
   'gas',
   'bearing',
   'sea-level-report',
+  'moving-level',
   'oven-drying',
   'night-zero',
+  'clear-sky',
   'known-points',
 ] as const;
 export type ProcedureCode = (typeof procedureCodes)[number];

@@ -1,4 +1,5 @@
-import { volumetric, wetBasis } from '../soil/moisture';
+import type { QuantityCode } from '../quantity/quantity';
+import { dryBasis, volumetric, wetBasis } from '../soil/moisture';
 import type { Companion, Procedure } from './procedure';
 
 const mass = (name: string, isNeeded: boolean, why: string): Companion => ({
@@ -13,10 +14,17 @@ const mass = (name: string, isNeeded: boolean, why: string): Companion => ({
   why,
 });
 
+const drawn = (quantity: QuantityCode): string =>
+  quantity === 'soilMoisture'
+    ? 'A core beside the sensor, at its depth, not where it lies.'
+    : quantity === 'woodMoisture'
+      ? 'A slice across the grain, away from the end, from the same piece at the depth of the pins.'
+      : 'Portions over the window that the sensor averages, mixed.';
+
 /** A sample weighed wet, dried, weighed again: what it lost was water. Days later. */
 export const ovenDrying: Procedure = {
   name: 'Against oven drying',
-  quantities: ['soilMoisture', 'bulkMoisture'],
+  quantities: ['soilMoisture', 'woodMoisture', 'bulkMoisture'],
   against: 'nature',
   points: (quantity) => [
     {
@@ -24,7 +32,7 @@ export const ovenDrying: Procedure = {
       name: 'Sample',
       values: [],
       tolerance: quantity === 'soilMoisture' ? 1 : 0.2,
-      usual: 20,
+      usual: quantity === 'woodMoisture' ? 15 : 20,
     },
   ],
   repeats: 2,
@@ -53,11 +61,11 @@ export const ovenDrying: Procedure = {
   },
   steps: (quantity) => [
     {
-      say:
-        quantity === 'soilMoisture'
-          ? 'A core beside the sensor, at its depth, not where it lies.'
-          : 'Portions over the window that the sensor averages, mixed.',
-      why: 'Moisture differs from hand to hand; a hole beside the sensor drains it.',
+      say: drawn(quantity),
+      why:
+        quantity === 'woodMoisture'
+          ? 'End grain dries first, and a knot is other wood.'
+          : 'Moisture differs from hand to hand; a hole beside the sensor drains it.',
     },
     { say: 'Close the container at once, weigh it wet.', why: 'It dries on the way.' },
     {
@@ -75,14 +83,20 @@ export const ovenDrying: Procedure = {
     if (wet === undefined || dry === undefined || tare === undefined) return null;
     if (quantity === 'soilMoisture' && volume === undefined) return null;
     const weighed = { wet, dry, tare };
-    const reference = quantity === 'soilMoisture' ? volumetric(weighed, volume!) : wetBasis(weighed);
+    const [reference, how] =
+      quantity === 'soilMoisture'
+        ? [volumetric(weighed, volume!), 'volume of its water over its own']
+        : quantity === 'woodMoisture'
+          ? [dryBasis(weighed), 'water over dry wood']
+          : [wetBasis(weighed), 'water over wet goods'];
     return {
       reference,
       difference: read.sensor - reference,
-      how: quantity === 'soilMoisture' ? 'volume of its water over its own' : 'water over wet goods',
+      how,
       facts: [{ name: 'water lost', value: wet - dry, unit: 'g', decimals: 2 }],
     };
   },
   further: () => [],
-  source: 'ISO 11461 and ISO 11465, from memory; wet basis usual for bulk goods',
+  source:
+    'ISO 11461 and ISO 11465, EN 13183-1 for wood (dry basis), from memory; wet basis usual for bulk goods',
 };

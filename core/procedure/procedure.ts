@@ -36,6 +36,8 @@ export interface Gathered {
   /** The point it was read at; null for a procedure without points. */
   readonly point: PlannedPoint | null;
   readonly sensor: number;
+  /** When the sensor was read, s since epoch. */
+  readonly at: number;
   /** In their order, put right by the certificate of the instrument; none where the reference follows from point and companions. */
   readonly references: readonly number[];
   /** What that added to them, in the mean, base unit; left out where no certificate says anything. */

@@ -31,6 +31,7 @@ const planned = (p: Partial<PlannedPoint>): PlannedPoint => ({
 const read = (of: Partial<Gathered>): Gathered => ({
   point: null,
   sensor: 0,
+  at: 0,
   references: [],
   companions: {},
   ...of,
@@ -248,7 +249,56 @@ describe('oxygen', () => {
   });
 });
 
+describe('a level that moves', () => {
+  const levels = (apart?: number) =>
+    [0, 120, 240].map((at, i) =>
+      read({
+        at,
+        sensor: 2 + 0.02 * i,
+        references: [2 + 0.02 * i],
+        companions: apart === undefined ? {} : { apart },
+      }),
+    );
+  const further = (all: readonly Gathered[]) =>
+    procedureOf('moving-level').further(all, plan({ quantity: 'waterLevel' }));
+  test('two centimetres in two minutes, read 30 s apart, leave 5 mm open; by hand never less than two seconds', () => {
+    expect(further(levels(30))).toEqual([{ name: 'apart by 30 s', limit: 0.005 }]);
+    expect(further(levels())).toEqual([{ name: 'apart by 2 s', limit: 0.00033 }]);
+    expect(further([read({ sensor: 2 })])).toEqual([]);
+    expect(further([read({ sensor: 2 }), read({ sensor: 2, at: 60 })])).toEqual([]);
+  });
+});
+
+describe('a cloudless sky', () => {
+  const compare = (utc: number, sensor = 800) =>
+    procedureOf('clear-sky').compare(
+      read({ sensor, at: utc / 1000, companions: { latitude: 57.5, longitude: -7.2 } }),
+      plan({ quantity: 'radiation' }),
+    )!;
+  test('by the place of the sun; too low it is refused; what haze leaves open is in the budget', () => {
+    const noon = compare(Date.UTC(2026, 5, 21, 12, 30));
+    // At the solstice the sun culminates at 90 − 57.5 + 23.44 = 55.9°; Haurwitz there 848.9.
+    expect(noon.facts[0]!.value).toBeCloseTo(55.9, 0);
+    expect(noon.reference).toBeCloseTo(849, -1);
+    expect(noon.difference).toBeCloseTo(800 - noon.reference, 9);
+    expect(() => compare(Date.UTC(2026, 11, 21, 12, 30))).toThrow('below 30°');
+    expect(
+      procedureOf('clear-sky').further(
+        [read({ at: Date.UTC(2026, 5, 21, 12, 30) / 1000, companions: { latitude: 57.5, longitude: -7.2 } })],
+        plan({ quantity: 'radiation' }),
+      )[0]!.limit,
+    ).toBeCloseTo(59.4, 0);
+  });
+});
+
 describe('weighing', () => {
+  test('wood is reckoned on its dry mass (EN 13183-1): 25 %, where goods are 20 %', () => {
+    const lost = { companions: { wet: 125, dry: 100, tare: 0 } };
+    const of = (quantity: 'woodMoisture' | 'bulkMoisture') =>
+      procedureOf('oven-drying').compare(read(lost), plan({ quantity }))!;
+    expect(of('woodMoisture')).toMatchObject({ reference: 25, how: 'water over dry wood' });
+    expect(of('bulkMoisture').reference).toBe(20);
+  });
   test('25 % dry basis is 20 % wet basis', () => {
     const weighed = { wet: 125, dry: 100, tare: 0 };
     expect(dryBasis(weighed)).toBe(25);

@@ -1,7 +1,9 @@
 import type { QuantityCode } from '../quantity/quantity';
 import { bath } from './bath';
 import { bearing } from './bearing';
+import { clearSky } from './clearSky';
 import { procedureCodes, type ProcedureCode } from './codes';
+import { movingLevel } from './movingLevel';
 import { oneAir } from './oneAir';
 import { ovenDrying } from './ovenDrying';
 import { pairedWindow } from './pairedWindow';
@@ -39,8 +41,10 @@ const procedures: Readonly<Record<ProcedureCode, Procedure>> = {
   gas,
   bearing,
   'sea-level-report': seaLevelReport,
+  'moving-level': movingLevel,
   'oven-drying': ovenDrying,
   'night-zero': nightZero,
+  'clear-sky': clearSky,
   'known-points': knownPoints,
 };
 

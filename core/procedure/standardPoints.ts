@@ -248,6 +248,7 @@ export const knownPoints: Procedure = {
     'airPressure',
     'waterLevel',
     'soilMoisture',
+    'woodMoisture',
     'bulkMoisture',
     'radiation',
     'leafWetness',

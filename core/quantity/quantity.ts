@@ -391,6 +391,21 @@ const quantities = {
     usual: null,
     words: { own: /soil.*(moist|water)|\bvwc\b/i, general: null },
   },
+  woodMoisture: {
+    name: 'Wood moisture',
+    short: 'wood moisture',
+    unit: '%',
+    aggregate: 'mean',
+    decimals: 1,
+    // Of the dry mass: green wood holds more water than wood.
+    range: [0, 250],
+    tolerance: 2,
+    guard: 4,
+    settle: still(60),
+    rests: [[0, 250]],
+    usual: null,
+    words: { own: /(wood|timber|beam).*moist/i, general: null },
+  },
   leafWetness: {
     name: 'Leaf wetness',
     short: 'wetness',

@@ -59,6 +59,8 @@ const scales = {
   mV: scale('voltage', 0.001),
   counts: scale('count'),
   '°': scale('direction'),
+  s: scale('time'),
+  min: scale('time', 60),
 } as const;
 
 export type Unit = keyof typeof scales;

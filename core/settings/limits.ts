@@ -51,6 +51,7 @@ export const usualLimits: Readonly<Record<QuantityCode, Limits | null>> = {
   surfaceTemperature: null,
   moduleTemperature: levels(null, null, 65, 80),
   soilMoisture: levels(10, 18, 45, 55),
+  woodMoisture: levels(null, null, 18, 20),
   leafWetness: null,
   airFlow: levels(0.2, 0.5, null, null),
   vibration: null,

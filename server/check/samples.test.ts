@@ -249,7 +249,7 @@ describe('bulk goods against a bench tester', () => {
     // 25 % dry basis = 20 % wet basis (check value).
     expect((await check.view()).readings[0]!.compared).toMatchObject({
       reference: 20,
-      difference: expect.closeTo(-3, 1) as number,
+      difference: expect.closeTo(-3, 0) as number,
     });
     await end(check.stationId, check.checkId, true);
   });

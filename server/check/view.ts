@@ -10,6 +10,7 @@ import { waysFor } from './waysFor';
 import { consequencesOf } from './consequences';
 import { adjustmentSum } from './deviceOffset';
 import { loggerNumber } from '../station/stationGraph';
+import { recordCorrection } from './live';
 import { loadCheck, standing, type LoadedReading } from './load';
 import { instrumentView } from '../kit/instrumentViews';
 import type { CheckPlan } from '@/core/check/plan';
@@ -37,6 +38,8 @@ export async function checkView(
     instrument: check.instrument && (await instrumentView(db, check.instrument, now)),
     plan,
     accuracyRatioText: `${(plan.sensorTolerance / plan.referenceTolerance).toFixed(1)} : 1, ${accuracyRatioText(plan.sensorTolerance / plan.referenceTolerance)}`,
+    earlier: check.earlier,
+    correction: plan.adjustIn === 'record' ? await recordCorrection(db, check) : 0,
     consequences: await consequencesOf(db, check, evaluation.proposed ?? evaluation.beyond),
     ways: [...waysFor(check, evaluation.offsetServes)],
     openedAt: row.openedAt.toISOString(),

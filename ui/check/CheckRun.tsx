@@ -14,6 +14,7 @@ import { load, send } from '../shared/api';
 import { nowText } from '../shared/deviceClock';
 import { useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
+import { StateMark } from '../shared/stateMark';
 import { gloved } from '../shared/theme';
 import { timeText } from '../shared/time';
 import { useStationBasics } from '../station/StationBasics';
@@ -22,8 +23,10 @@ import { UnknownActions } from '../station/UnknownActions';
 import { Adjustment } from './Adjustment';
 import { besideOf } from './companions';
 import { BudgetTable } from './BudgetTable';
+import { useOutbox } from '../outbox/outbox';
 import { CareNote } from './CareNote';
 import { CaptureForm } from './CaptureForm';
+import { judgedHere } from './judgedHere';
 import { ReadingTable } from './ReadingTable';
 import { Samples } from './Samples';
 import { referenceRestOf } from './referenceRestOf';
@@ -38,10 +41,12 @@ export function CheckRun({ initial }: { initial: CheckView }) {
   const path = `/api/v1/stations/${initial.stationId}/checks/${initial.id}`;
   const client = useQueryClient();
   const {
-    data: c,
+    data: known,
     error,
     refetch,
   } = useQuery({ queryKey: [path], queryFn: () => load<CheckView>(path), initialData: initial });
+  const { items } = useOutbox();
+  const c = useMemo(() => judgedHere(known, items), [known, items]);
   const { zone } = useStationBasics();
   const mayMeasure = useMay('measure');
   const running = c.outcome === null && mayMeasure;
@@ -86,6 +91,14 @@ export function CheckRun({ initial }: { initial: CheckView }) {
         >
           Closed {timeText(c.closedAt!, zone)}: <b>{c.outcome}</b>
         </Alert>
+      )}
+      {c !== known && (
+        <Box role="status" sx={{ display: 'flex', gap: 1, alignItems: 'center', mb: 2 }}>
+          <StateMark state="missing" />
+          <Typography>
+            With what waits on this device, judged here. The server judges it again once it has that.
+          </Typography>
+        </Box>
       )}
       <ProblemNote error={error} />
       {c.pendingAction && (
@@ -199,6 +212,7 @@ export function CheckRun({ initial }: { initial: CheckView }) {
       >
         <VerdictPanel
           check={c}
+          waits={c !== known}
           onChanged={() => {
             restart();
             changed();

@@ -19,11 +19,20 @@ import { Sum } from '../shared/Sum';
 import { gloved } from '../shared/theme';
 
 /** What the check says, in one size of type whatever it says, and the one next step. */
-export function VerdictPanel({ check, onChanged }: { check: CheckView; onChanged: () => void }) {
+export function VerdictPanel({
+  check,
+  waits,
+  onChanged,
+}: {
+  check: CheckView;
+  /** Something of it is on this device only: the server decides nothing before it has that. */
+  waits: boolean;
+  onChanged: () => void;
+}) {
   const mayMeasure = useMay('measure');
   const words = verdictWords(check);
   if (!words) return null;
-  const open = check.outcome === null && mayMeasure;
+  const open = check.outcome === null && mayMeasure && !waits;
   const by = check.proposed;
   const d = check.plan.decimals;
   return (
