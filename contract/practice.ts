@@ -1,3 +1,4 @@
+import { habitNames, type Habit } from '@/core/check/habits';
 import { must, oneOf, shape, text } from '@/schema/shape';
 
 /** What can be made to go wrong on the practice stand, to learn by. */
@@ -38,10 +39,10 @@ export const practicePowerNames = Object.keys(practicePower) as readonly Practic
 export type PracticeMove = keyof typeof practiceMoves;
 export const practiceMoveNames = Object.keys(practiceMoves) as readonly PracticeMove[];
 
-/** Of a sensor by its serial number a fault, or what it is put into; of a logger by its own a move, or its power. */
+/** Of a sensor by its serial number a fault, or what it is put into; of a logger by its own a move, or its power; of a handheld how it is read. */
 export interface Practise {
   serial: string;
-  fault: PracticeFault | PracticeMove | PracticePower | 'into';
+  fault: PracticeFault | PracticeMove | PracticePower | 'into' | Habit | 'as it should be';
   /** For `into`: the medium; left out, it is put back where it measures. */
   medium?: string;
 }
@@ -49,9 +50,12 @@ export const practise = shape<Practise>({
   serial: must(text((s) => s.max(40))),
   fault: must(
     oneOf<Practise['fault']>()(
-      ...([...practiceFaultNames, ...practiceMoveNames, ...practicePowerNames, 'into'] as [
-        Practise['fault'],
-      ]),
+      'into',
+      'as it should be',
+      ...practiceFaultNames,
+      ...practiceMoveNames,
+      ...practicePowerNames,
+      ...habitNames,
     ),
   ),
   medium: text((s) => s.max(40)),
@@ -70,6 +74,8 @@ export interface PracticeView {
     readonly logger: string;
     readonly loses: boolean;
   }[];
+  /** Handhelds, and how whoever holds one reads it; null for as it should be. */
+  readonly handhelds: readonly { readonly serial: string; readonly habit: Habit | null }[];
   readonly lines: readonly {
     readonly station: string;
     readonly logger: string;

@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import type { SerialSettings } from '@/core/bus/serial';
+import type { Habit } from '@/core/check/habits';
 import type { DeviceAddress } from './address';
 import { askJson } from './httpLogger';
 
@@ -40,7 +41,15 @@ export interface AtSensor {
   readonly label: readonly number[] | null;
 }
 
-const loggers = Joi.object({ loggers: Joi.array().items(Joi.object().unknown()).required() }).unknown();
+/** A handheld of the stand, and how it is read; null for as it should be. */
+export interface StandHandheld {
+  readonly serial: string;
+  readonly habit: Habit | null;
+}
+
+const things = Joi.array().items(Joi.object().unknown()).required();
+const loggers = Joi.object({ loggers: things }).unknown();
+const handhelds = Joi.object({ handhelds: things }).unknown();
 const atSensor = Joi.object({
   supply: Joi.number().required(),
   idle: Joi.number().required(),
@@ -53,6 +62,9 @@ const done = Joi.object({ done: Joi.valid(true).required() });
 export const practiceStand = (at: DeviceAddress) => ({
   async loggers(): Promise<readonly StandLogger[]> {
     return (await askJson<{ loggers: StandLogger[] }>(at, loggers, 'GET', '/lab')).loggers;
+  },
+  async handhelds(): Promise<readonly StandHandheld[]> {
+    return (await askJson<{ handhelds: StandHandheld[] }>(at, handhelds, 'GET', '/lab')).handhelds;
   },
   atSensor: (serial: string) =>
     askJson<AtSensor>(at, atSensor, 'GET', `/lab/at-sensor?serial=${encodeURIComponent(serial)}`),

@@ -1,5 +1,6 @@
 import http from 'node:http';
 import { shippedProfile } from '@/catalogue/profiles';
+import { readBy, type Habit } from '@/core/check/habits';
 import { decimalsOf, roundTo } from '@/core/quantity/format';
 import type { QuantityCode } from '@/core/quantity/quantity';
 import { loggerProfile } from './inputs';
@@ -51,6 +52,8 @@ export interface LabOrder {
     /** Its lead taken off the data line on which an adapter speaks, or put back. */
     adapterAlone?: boolean;
   };
+  /** How whoever holds a handheld reads it; null for as it should be. */
+  readonly handheld?: { serial: string; habit: Habit | null };
   readonly place?: { name: string; quantity: QuantityCode; climate: Climate };
 }
 
@@ -118,6 +121,13 @@ export function obey(state: SimState, order: LabOrder): void {
     const channel = target.channels.find((c) => c.number === response?.channel);
     if (response && channel) channel.offsetResponse = response.value;
   }
+  if (order.handheld) {
+    const { serial, habit } = order.handheld;
+    const handheld = state.handhelds.find((h) => h.serial === serial);
+    if (!handheld) throw new Error(`no handheld ${serial}`);
+    if (habit) handheld.habit = habit;
+    else delete handheld.habit;
+  }
   if (order.place) {
     const { name, quantity, climate } = order.place;
     state.places[name] = { ...state.places[name], [quantity]: climate };
@@ -138,12 +148,24 @@ export function handheldDisplay(
     QuantityCode,
     { error: number; resolution: number; noise: number },
   ][]) {
-    const value = truthAt(state, place, code, ms);
-    if (!Number.isFinite(value)) continue;
+    const truth = truthAt(state, place, code, ms);
+    if (!Number.isFinite(truth)) continue;
+    const value = handheld.habit
+      ? readBy(handheld.habit, code, truth, inAnotherZone(state, place, code, ms))
+      : truth;
     const noisy = value + q.error + q.noise * scatter(`${serial}/${code}`, Math.floor(ms / 1000));
     shown[code] = roundTo(Math.round(noisy / q.resolution) * q.resolution, decimalsOf(q.resolution));
   }
   return shown;
+}
+
+/** How it is in the next zone of the same station; null where there is no other. */
+function inAnotherZone(state: SimState, place: string, code: QuantityCode, ms: number): number | null {
+  const [station] = place.split('/');
+  const other = Object.keys(state.places).find(
+    (p) => p !== place && p.startsWith(`${station}/`) && state.places[p]![code],
+  );
+  return other === undefined ? null : truthAt(state, other, code, ms);
 }
 
 export function serveLab(state: SimState, saved: () => void): http.Server {
@@ -183,6 +205,7 @@ export function serveLab(state: SimState, saved: () => void): http.Server {
     if (request.method === 'GET' && url.pathname === '/lab')
       return send(200, {
         now: simNow(state),
+        handhelds: state.handhelds.map((h) => ({ serial: h.serial, habit: h.habit ?? null })),
         loggers: state.loggers.map((l) => ({
           station: l.station,
           serial: l.serial,

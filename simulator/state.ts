@@ -1,3 +1,4 @@
+import type { Habit } from '@/core/check/habits';
 import type { LaunchOrder } from '@/core/deploy/launch';
 import type { ChannelInput } from '@/core/device/channelInput';
 import type { ChannelSettings } from '@/core/settings/channelSettings';
@@ -164,6 +165,8 @@ export interface SensorTruth {
 export interface SimHandheld {
   serial: string;
   quantities: Partial<Record<QuantityCode, { error: number; resolution: number; noise: number }>>;
+  /** How whoever holds it reads it; left out for as it should be. */
+  habit?: Habit;
 }
 
 export type BusFaultKind = 'silent' | 'garbage' | 'half' | 'late' | 'crc' | 'exception' | 'wrong-id';

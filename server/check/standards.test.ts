@@ -1,7 +1,10 @@
 import { adjust } from './adjust';
 import { closeCheck } from './close';
 import { newId } from '../id';
+import type { Habit } from '@/core/check/habits';
+import { handheldDisplay } from '@/simulator/lab';
 import { bookTexts, refusal } from '@/test/bench';
+import { practise, practiceView } from '../practice/stand';
 import {
   checkBy,
   instrument,
@@ -220,5 +223,40 @@ describe('a controller that takes an offset in steps', () => {
     });
     expect(offsetOf(channelNumber)).toBe(-7);
     await end(check.stationId, check.checkId, true);
+  });
+});
+
+describe('what the person does', () => {
+  const read = async (habit: Habit | 'as it should be') => {
+    process.env.PRACTICE_STAND = `127.0.0.1:${bench.state.loggers[0]!.ownPort - 1}`;
+    await practise(bench.at(later(0)), { serial: 'HC-118', fault: habit });
+    const { handhelds } = await practiceView(bench.at(later(0)));
+    expect(handhelds.find((h) => h.serial === 'HC-118')!.habit).toBe(
+      habit === 'as it should be' ? null : habit,
+    );
+    const shown = () => handheldDisplay(bench.state, 'HC-118', 'ARCH-3/Ground floor', later(60_000))!.co2!;
+    const check = await checkBy(bench, 'ARCH-3', 'TC3-0041', 'co2', 'side-by-side', {
+      instrumentId: await instrument(bench, 'co2', 20),
+    });
+    for (let i = 0; i < 3; i++)
+      await check.read({ reference: { value: shown(), unit: 'ppm' }, confirmed: true });
+    const v = await check.view();
+    await end(check.stationId, check.checkId, true);
+    return v;
+  };
+  afterAll(() => delete process.env.PRACTICE_STAND);
+  test('breath and another zone make a good sensor look wrong; as it should be, it agrees', async () => {
+    bench.state.places['ARCH-3/Ground floor'] = { co2: { base: 520 } };
+    bench.state.places['ARCH-3/Second floor'] = { co2: { base: 800 } };
+    sensorOf(bench, 'TC3-0041').truths.co2 = { noise: 0 };
+    expect((await read('as it should be')).verdict).toEqual({ kind: 'agree' });
+    const breathed = await read('breathed');
+    expect(breathed.asFound).toBeCloseTo(-260, -2);
+    expect(breathed.verdict!.kind).not.toBe('agree');
+    expect((await read('wrong-zone')).asFound).toBeCloseTo(-280, -2);
+    await practise(bench.at(later(0)), { serial: 'HC-118', fault: 'as it should be' });
+    expect(
+      await refusal(practise(bench.at(later(0)), { serial: 'HC-999', fault: 'breathed' })),
+    ).toMatchObject({ code: 'unknown-handheld', field: 'serial' });
   });
 });

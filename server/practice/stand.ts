@@ -9,6 +9,7 @@ import {
 } from '@/contract/practice';
 import type { SerialSettings } from '@/core/bus/serial';
 import { serialDifferences } from '@/core/bus/serial';
+import { habitNames, type Habit } from '@/core/check/habits';
 import { resolveAllowed } from '@/devices/address';
 import { practiceStand, type StandSensor } from '@/devices/practiceStand';
 import type { Context } from '../context';
@@ -38,9 +39,10 @@ async function stand(ctx: Context) {
 /** Every serial line of the stand: who hangs there, what is wrong, what a meter would show. */
 export async function practiceView(ctx: Context): Promise<PracticeView> {
   const at = await stand(ctx);
-  const all = await at.loggers();
+  const [all, handhelds] = await Promise.all([at.loggers(), at.handhelds()]);
   const loggers = all.filter((l) => l.sensors.some((s) => s.busId !== null));
   return {
+    handhelds,
     launched: all.flatMap((l) =>
       l.launched ? [{ station: l.station, logger: l.serial, where: l.launched.where }] : [],
     ),
@@ -84,6 +86,7 @@ const wrongWith = (s: StandSensor, line: SerialSettings, lifted: readonly string
 /** Makes one thing go wrong with a sensor of the stand, or right again. */
 export async function practise(ctx: Context, { serial, fault, medium }: Practise): Promise<{ done: true }> {
   const at = await stand(ctx);
+  if (isHabit(fault)) return hold(at, serial, fault === 'as it should be' ? null : fault);
   if (isMove(fault)) return move(at, serial, fault);
   if (isPower(fault)) return offAndOn(at, serial);
   const logger = (await at.loggers()).find((l) => l.sensors.some((s) => s.serial === serial));
@@ -159,10 +162,32 @@ async function putInto(
   return { done: true };
 }
 
-const isMove = (fault: Practise['fault']): fault is PracticeMove =>
+const isHabit = (fault: Practise['fault']): fault is Habit | 'as it should be' =>
+  fault === 'as it should be' || (habitNames as readonly string[]).includes(fault);
+
+async function hold(
+  at: ReturnType<typeof practiceStand>,
+  serial: string,
+  habit: Habit | null,
+): Promise<{ done: true }> {
+  if (!(await at.handhelds()).some((h) => h.serial === serial))
+    throw badField(
+      'unknown-handheld',
+      'serial',
+      serial,
+      `The stand has no handheld ${serial}.`,
+      'Choose one from the list.',
+    );
+  await at.obey({ handheld: { serial, habit } });
+  return { done: true };
+}
+
+type NotOfHandheld = Exclude<Practise['fault'], Habit | 'as it should be'>;
+
+const isMove = (fault: NotOfHandheld): fault is PracticeMove =>
   (practiceMoveNames as readonly string[]).includes(fault);
 
-const isPower = (fault: Exclude<Practise['fault'], PracticeMove>): fault is PracticePower =>
+const isPower = (fault: Exclude<NotOfHandheld, PracticeMove>): fault is PracticePower =>
   (practicePowerNames as readonly string[]).includes(fault);
 
 async function offAndOn(at: ReturnType<typeof practiceStand>, serial: string): Promise<{ done: true }> {

@@ -16,6 +16,7 @@ import {
   type PracticeView,
   type Practise,
 } from '@/contract/practice';
+import { habitNames, habits, type Habit } from '@/core/check/habits';
 import { formatDifference } from '@/core/quantity/format';
 import { load, send } from '../shared/api';
 import { ProblemNote } from '../shared/ProblemNote';
@@ -39,9 +40,9 @@ export function Practice({ initial }: { initial: PracticeView }) {
       <Typography variant="h1">Practice</Typography>
       <Typography sx={{ mb: 1 }}>
         Makes something go wrong on a serial line of the stand, for others to find, carries its launched
-        loggers about, puts sensors into buffers, ice and gases to be checked there, and takes the power of
-        forgetful ones away. Nothing of it is written in the field book, and nothing real is touched. The last
-        columns are what a meter and a look would show at the sensor.
+        loggers about, puts sensors into buffers, ice and gases to be checked there, has handhelds read badly,
+        and takes the power of forgetful ones away. Nothing of it is written in the field book, and nothing
+        real is touched. The last columns are what a meter and a look would show at the sensor.
       </Typography>
       <ProblemNote error={error ?? turn.error} />
       {data.lines.map((line) => (
@@ -112,6 +113,17 @@ export function Practice({ initial }: { initial: PracticeView }) {
           ))}
         </Box>
       ))}
+      <Box component="section" aria-label="Handhelds" sx={{ mt: 2 }}>
+        <Typography variant="h2">Handhelds</Typography>
+        {data.handhelds.map((h) => (
+          <OneHandheld
+            key={h.serial}
+            {...h}
+            disabled={turn.isPending}
+            onChoose={(fault) => turn.mutate({ serial: h.serial, fault })}
+          />
+        ))}
+      </Box>
       {data.forgetful.map((l) => (
         <OneLogger
           key={l.logger}
@@ -202,5 +214,38 @@ function Choose<T extends Exclude<Practise['fault'], 'into'>>({
         </MenuItem>
       ))}
     </TextField>
+  );
+}
+
+function OneHandheld({
+  serial,
+  habit,
+  disabled,
+  onChoose,
+}: PracticeView['handhelds'][number] & {
+  disabled: boolean;
+  onChoose: (fault: Habit | 'as it should be') => void;
+}) {
+  return (
+    <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', flexWrap: 'wrap', py: 0.75 }}>
+      <Typography sx={{ minWidth: 90 }}>
+        <b>{serial}</b>
+      </Typography>
+      <TextField
+        select
+        label={`${serial} is read`}
+        value={habit ?? 'as it should be'}
+        disabled={disabled}
+        onChange={(e) => onChoose(e.target.value as Habit | 'as it should be')}
+        sx={{ minWidth: 300 }}
+      >
+        <MenuItem value="as it should be">as it should be</MenuItem>
+        {habitNames.map((name) => (
+          <MenuItem key={name} value={name}>
+            {habits[name]}
+          </MenuItem>
+        ))}
+      </TextField>
+    </Box>
   );
 }
