@@ -2,6 +2,8 @@ import type { SimState } from './state';
 
 /** What a sensor of the stand can be put into, to practise: each a place of its own. Water at 20 °C, air at 1 000 hPa. */
 const water = { base: 20 };
+/** A probe for soil that lies in water is full of it. */
+const soaked = { soilMoisture: { base: 100 } };
 export const media = {
   'pH 6.86': { ph: { base: 6.881 }, waterTemperature: water },
   'pH 4.01': { ph: { base: 4.0 }, waterTemperature: water },
@@ -12,14 +14,26 @@ export const media = {
     oxygenSaturation: { base: 100 },
     waterTemperature: water,
   },
-  'distilled water': { turbidity: { base: 0.05 }, conductivity: { base: 1 }, waterTemperature: water },
+  'distilled water': {
+    turbidity: { base: 0.05 },
+    conductivity: { base: 1 },
+    waterTemperature: water,
+    soilTemperature: water,
+    ...soaked,
+  },
   'turbidity 20': { turbidity: { base: 20 }, waterTemperature: water },
-  'KCl 0.01': { conductivity: { base: 1413 }, waterTemperature: { base: 25 } },
+  'KCl 0.01': {
+    conductivity: { base: 1413 },
+    waterTemperature: { base: 25 },
+    soilTemperature: { base: 25 },
+    ...soaked,
+  },
   'melting ice': {
     waterTemperature: { base: 0 },
     airTemperature: { base: 0 },
     soilTemperature: { base: 0 },
     surfaceTemperature: { base: 0 },
+    ...soaked,
   },
   'sodium chloride': { humidity: { base: 75.5 }, airTemperature: { base: 20 } },
   'magnesium chloride': { humidity: { base: 33.1 }, airTemperature: { base: 20 } },

@@ -2,7 +2,7 @@ import { electrodeOf, soundElectrode } from '../electrode/ph';
 import { groupBy } from '../groupBy';
 import { mean } from '../check/uncertainty';
 import { mediumTemperature } from './companions';
-import { comparePoint, temperatureLimit, valueOfPoint } from './points';
+import { atTemperature, valueOfPoint } from './points';
 import type { Gathered, GivenPoint, Health, Procedure } from './procedure';
 
 /** Temperatures of the tables below, °C. */
@@ -78,9 +78,7 @@ export const phBuffers: Procedure = {
       why: 'With it slope and offset of the electrode itself are known.',
     },
   },
-  compare: comparePoint('temperature'),
-  further: (all, { companions }) =>
-    temperatureLimit(all, 'temperature', companions.find((c) => c.key === 'temperature')?.tolerance ?? 1),
+  ...atTemperature(1),
   health: (all) => electrodeHealth(all),
   source: 'Nernst equation; IUPAC 2002 buffers, from memory; ISO 10523, from memory',
 };

@@ -3,7 +3,7 @@ import { differenceOf } from '../check/comparison';
 import type { CheckPlan } from '../check/plan';
 import { between } from '../fit/between';
 import { finite, notNegative } from '../valid';
-import type { Compared, FurtherLimit, Gathered, GivenPoint } from './procedure';
+import type { Compared, FurtherLimit, Gathered, GivenPoint, Procedure } from './procedure';
 
 /** What the known values that a sensor is brought to have in common. */
 
@@ -49,6 +49,17 @@ export const comparePoint =
       facts: [],
     };
   };
+
+/** A point whose value hangs on its temperature; the thermometer known to ± so much where nobody states it, °C. */
+export const atTemperature = (unstated: number): Pick<Procedure, 'compare' | 'further'> => ({
+  compare: comparePoint('temperature'),
+  further: (all, { companions }) =>
+    temperatureLimit(
+      all,
+      'temperature',
+      companions.find((c) => c.key === 'temperature')?.tolerance ?? unstated,
+    ),
+});
 
 /** What a point's own value moves by while its temperature is known to ± so much, base unit. */
 export function temperatureLimit(

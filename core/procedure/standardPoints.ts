@@ -1,5 +1,5 @@
 import { mediumTemperature, stationPressure } from './companions';
-import { comparePoint, fixedPoint, temperatureLimit } from './points';
+import { atTemperature, comparePoint, fixedPoint } from './points';
 import type { GivenPoint, Procedure } from './procedure';
 
 /** Procedures whose standards come out of the Kit, or out of nature, and hang at most on their temperature. */
@@ -70,6 +70,8 @@ export const conductivityStandard: Procedure = {
     { say: 'Tap the bubbles off the cell.', why: 'A bubble between the plates reads low.' },
     { say: 'Wait until temperature and reading stand.', why: 'Two percent for each degree.', wait: 120 },
   ],
+  // A label with a table is for a sensor that does not compensate; one value is what a compensating one reads at any.
+  ...atTemperature(1),
   source: 'KCl 0.01 mol/L, 1 413 µS/cm at 25 °C (OIML R 56, from memory)',
 };
 
@@ -154,9 +156,7 @@ export const salts: Procedure = {
       range: [5, 30],
     },
   },
-  compare: comparePoint('temperature'),
-  further: (all, { companions }) =>
-    temperatureLimit(all, 'temperature', companions.find((c) => c.key === 'temperature')?.tolerance ?? 0.5),
+  ...atTemperature(0.5),
   steps: () => [
     {
       say: 'A slush of salt and water, more salt than dissolves, in a small closed jar.',

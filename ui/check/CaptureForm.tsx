@@ -28,6 +28,7 @@ import { HeldValues } from './HeldValues';
 import { NumberWithUnit } from './NumberWithUnit';
 import type { Watch } from './useLiveReadings';
 import { useSendReading } from './useSendReading';
+import { useTakeAll } from './useTakeAll';
 
 interface Props {
   check: CheckView;
@@ -39,6 +40,9 @@ interface Props {
   /** Whether the logger can be asked from here just now. */
   reached: boolean;
   label: string;
+  /** How many are still to be read; and whether both stand still. */
+  wanted: number;
+  isStill: boolean;
   onCaptured: () => void;
 }
 
@@ -46,7 +50,17 @@ interface Props {
  * Captures what belongs together. A linked reference fills its value in; any other is typed once. Where the logger
  * cannot be asked, what its display says is typed beside it. At known points the reference follows by itself.
  */
-export function CaptureForm({ check, watch, placedAt, referenceStands, reached, label, onCaptured }: Props) {
+export function CaptureForm({
+  check,
+  watch,
+  placedAt,
+  referenceStands,
+  reached,
+  label,
+  wanted,
+  isStill,
+  onCaptured,
+}: Props) {
   const { live, watched, reference: referenceWatched } = watch;
   const { plan } = check;
   const procedure = procedureOf(plan.procedure);
@@ -86,24 +100,24 @@ export function CaptureForm({ check, watch, placedAt, referenceStands, reached, 
     },
   });
   const offLink = offLinkOf(beside, live, isTyping);
-  const capture = (how: { useLinked: boolean; confirmed: boolean }) =>
-    asked.mutate({
-      readingId: newId(),
-      ...(point !== null && { point }),
-      ...(asksReference && {
-        reference: how.useLinked
-          ? { value: linked!.value!, unit: check.unit }
-          : { value: numberOf(value), unit },
-      }),
-      companions: { ...(how.useLinked && offLink), ...enteredOf(companions) },
-      watched: isTyping ? [] : watched.slice(-900),
-      ...(how.useLinked && { referenceWatched: referenceWatched.slice(-900) }),
-      ...(referenceStands && { referenceStoodStill: true }),
-      ...(placedAt !== null && { placedAt }),
-      ...(isTyping && { typed: display.typed() }),
-      occurredAt: nowText(),
-      ...(how.confirmed && { confirmed: true }),
-    });
+  const bodyOf = (how: { useLinked: boolean; confirmed: boolean }): CaptureReading => ({
+    readingId: newId(),
+    ...(point !== null && { point }),
+    ...(asksReference && {
+      reference: how.useLinked
+        ? { value: linked!.value!, unit: check.unit }
+        : { value: numberOf(value), unit },
+    }),
+    companions: { ...(how.useLinked && offLink), ...enteredOf(companions) },
+    watched: isTyping ? [] : watched.slice(-900),
+    ...(how.useLinked && { referenceWatched: referenceWatched.slice(-900) }),
+    ...(referenceStands && { referenceStoodStill: true }),
+    ...(placedAt !== null && { placedAt }),
+    ...(isTyping && { typed: display.typed() }),
+    occurredAt: nowText(),
+    ...(how.confirmed && { confirmed: true }),
+  });
+  const capture = (how: { useLinked: boolean; confirmed: boolean }) => asked.mutate(bodyOf(how));
   /** As many digits as the instrument's resolution carries. */
   const shown = (v: number, quantity: QuantityCode = plan.quantity) =>
     formatValue(
@@ -115,6 +129,9 @@ export function CaptureForm({ check, watch, placedAt, referenceStands, reached, 
     !isTyping &&
     linked?.value != null &&
     beside.every((b) => b.spec.of !== 'reference' || !b.spec.isNeeded || b.key in offLink);
+  const all = useTakeAll(isStill && mayUseLink && !asked.isPending, Math.max(5, plan.sensorResponse), () =>
+    asked.mutateAsync(bodyOf({ useLinked: true, confirmed: false })),
+  );
   const problem = asked.error instanceof Refusal ? asked.error.problem : null;
   const isFilled = (!asksReference || value.trim() !== '') && (!isTyping || display.isThere);
   useKeys({
@@ -153,6 +170,21 @@ export function CaptureForm({ check, watch, placedAt, referenceStands, reached, 
           from the display
         </Button>
       )}
+      {mayUseLink &&
+        wanted > 1 &&
+        plan.points.length === 0 &&
+        (all.left > 0 ? (
+          <Box role="status" sx={{ display: 'flex', gap: 1, alignItems: 'center', flexWrap: 'wrap' }}>
+            {all.left} more by itself, each once both stand still. Stand back.
+            <Button sx={gloved} onClick={all.stop}>
+              Stop
+            </Button>
+          </Box>
+        ) : (
+          <Button sx={{ ...gloved, justifySelf: 'start' }} onClick={() => all.begin(wanted)}>
+            Take {wanted} by itself, one after the other
+          </Button>
+        ))}
       <Box
         component="form"
         noValidate

@@ -8,6 +8,8 @@ import Typography from '@mui/material/Typography';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import type { CheckView } from '@/contract/views';
+import { referenceRests } from '@/core/check/referenceRest';
+import { atRest } from '@/core/check/settling';
 import { procedureOf } from '@/core/procedure/procedures';
 import { formatValue } from '@/core/quantity/format';
 import { load, send } from '../shared/api';
@@ -35,6 +37,7 @@ import { ReferenceIndicator, SettlingIndicator } from './SettlingIndicator';
 import { Steps } from './Steps';
 import { useLiveReadings } from './useLiveReadings';
 import { VerdictPanel } from './VerdictPanel';
+import { standing } from './verdictWords';
 
 /** A check as it runs: settle, capture together, repeat, judge, adjust, verify, close. */
 export function CheckRun({ initial }: { initial: CheckView }) {
@@ -66,6 +69,9 @@ export function CheckRun({ initial }: { initial: CheckView }) {
   const taken = found.filter((r) => !r.excludedReason).length;
   const wanted = c.plan.repeats * Math.max(1, c.plan.points.length);
   const adjusted = c.adjustments.some((a) => !a.undone && !a.undoes);
+  const verified = c.readings.filter(
+    (r) => r.phase === 'verification' && r.round === standing(c) && !r.excludedReason,
+  ).length;
   return (
     <>
       <StationHead stationId={c.stationId} code={c.stationCode} name={c.channelName} />
@@ -189,6 +195,8 @@ export function CheckRun({ initial }: { initial: CheckView }) {
               placedAt={placedAt}
               referenceStands={referenceStands}
               reached={!liveError}
+              wanted={adjusted ? verifications - verified : wanted - taken}
+              isStill={atRest(settling) && referenceRests(reference)}
               onCaptured={changed}
               label={
                 adjusted
@@ -235,6 +243,9 @@ export function CheckRun({ initial }: { initial: CheckView }) {
     </>
   );
 }
+
+/** As many after an adjustment as tell half of it from the whole: see `judgeTaken`. */
+const verifications = 3;
 
 /** What to do before the first reading, in one sentence. */
 function firstText({ plan }: CheckView): string {
