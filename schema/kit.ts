@@ -1,8 +1,8 @@
 import type { Care, WornPart } from '@/core/kit/care';
 import type { Certificate } from '@/core/kit/certificate';
 import type { QuantityCode } from '@/core/quantity/quantity';
-import { day, finite, name, quantity } from './pieces';
-import { listOf, must, orNull, shape } from './shape';
+import { finite, name, quantity } from './pieces';
+import { listOf, must, orNull, shape, text } from './shape';
 
 /** What a certificate says of one quantity of an instrument. */
 export interface CertifiedQuantity extends Certificate {
@@ -27,7 +27,7 @@ export const care = shape<Care>({
     listOf(
       shape<WornPart>({
         name: must(name(60)),
-        renewedOn: day,
+        renewedOn: must(text((s) => s.pattern(/^\d{4}-\d\d-\d\d$/, 'day'))),
         goodFor: must(finite((n) => n.min(1).max(3660))),
       }),
       (a) => a.max(8),

@@ -46,6 +46,12 @@ export async function playHistory(
       role: 'technician',
       password: demoPassword,
     }),
+    colleague: await addUser(db, {
+      name: 'colleague',
+      initials: 'LB',
+      role: 'technician',
+      password: demoPassword,
+    }),
     reviewer: await addUser(db, {
       name: 'reviewer',
       initials: 'MO',

@@ -33,6 +33,8 @@ interface Made {
   /** The media it is put into, in their order, each with the standard it is. */
   readonly media?: readonly { readonly medium: Medium; readonly lot?: string }[];
   readonly companions?: CaptureReading['companions'];
+  /** Weighed wet and dry afterwards: of goods as the sensor says they are. */
+  readonly weighed?: boolean;
   /** What was typed off the logger's display. */
   readonly typed?: number;
   /** What was wrong with the sensor at each of the checks, one after the other. */
@@ -119,6 +121,47 @@ const checksMade: readonly Made[] = [
     companions: { volume: { value: 500, unit: 'mL' }, diameter: { value: 159.6, unit: 'mm' } },
   },
   beside('SLUICE-1', 'Channel', 'waterLevel', 'TP-014', 52),
+  { ...beside('SLIP-1', 'Stilling well', 'waterLevel', 'TP-014', 12), procedure: 'moving-level' },
+  {
+    station: 'ARCH-3',
+    zone: 'Ground floor',
+    quantity: 'humidity',
+    daysAgo: [22],
+    procedure: 'salts',
+    media: [
+      { medium: 'magnesium chloride', lot: 'M-2' },
+      { medium: 'magnesium chloride', lot: 'M-2' },
+      { medium: 'sodium chloride', lot: 'N-7' },
+      { medium: 'sodium chloride', lot: 'N-7' },
+    ],
+  },
+  {
+    station: 'ARCH-3',
+    zone: 'Ground floor',
+    quantity: 'co2',
+    daysAgo: [22],
+    procedure: 'gas',
+    media: [
+      { medium: 'span gas', lot: 'S-9' },
+      { medium: 'span gas', lot: 'S-9' },
+    ],
+  },
+  {
+    station: 'SLIP-1',
+    zone: 'Stilling well',
+    quantity: 'waterTemperature',
+    daysAgo: [70],
+    procedure: 'ice-point',
+    media: [{ medium: 'melting ice' }, { medium: 'melting ice' }, { medium: 'melting ice' }],
+  },
+  {
+    station: 'KELP-1',
+    zone: 'Auger outlet',
+    quantity: 'bulkMoisture',
+    daysAgo: [54],
+    procedure: 'oven-drying',
+    weighed: true,
+  },
   beside('MOSS-1', 'Well A', 'waterLevel', 'TP-014', 61),
   beside('MOSS-1', 'Well B', 'waterLevel', 'TP-014', 61),
   beside('SLIP-1', 'Stilling well', 'waterLevel', 'TP-014', 35),
@@ -131,7 +174,18 @@ export async function playChecks(play: Play, stationId: string, code: string): P
       await doCheck(play, stationId, made, nth, play.now - daysAgo * day + 10 * 3_600_000 - (play.now % day));
 }
 
-async function doCheck(play: Play, stationId: string, made: Made, nth: number, at: number): Promise<void> {
+/** Every second check of a sensor is a colleague’s. */
+const as = (play: Play, nth: number): Play =>
+  nth % 2 === 0 ? play : { ...play, at: (ms) => play.at(ms, play.people.colleague) };
+
+async function doCheck(
+  everybody: Play,
+  stationId: string,
+  made: Made,
+  nth: number,
+  at: number,
+): Promise<void> {
+  const play = as(everybody, nth);
   const { db, state } = play;
   const graph = await loadStation(db, stationId);
   const channel = graph.channels.find(
@@ -142,7 +196,7 @@ async function doCheck(play: Play, stationId: string, made: Made, nth: number, a
     .sensors.find((s) => s.place === placeName(made.station, made.zone))!;
   const key = channel.output!.key;
   const procedure = made.procedure ?? (made.quantity === 'humidity' ? 'one-air' : 'side-by-side');
-  const { against, repeats } = procedureOf(procedure);
+  const { against, repeats, window } = procedureOf(procedure);
   const instrument = made.instrument
     ? (await rows(db.instrument, { where: { serial: made.instrument } }))[0]!
     : null;
@@ -184,7 +238,10 @@ async function doCheck(play: Play, stationId: string, made: Made, nth: number, a
     await captureReading(play.at(ms), stationId, checkId, {
       readingId,
       ...(point && { point }),
-      watched: made.typed === undefined ? watchedOf(play, sensor, key, ms, q.settle.window) : [],
+      watched:
+        made.typed === undefined
+          ? watchedOf(play, sensor, key, ms, Math.max(2 * Math.min(60, q.settle.window), 1.5 * (window ?? 0)))
+          : [],
       occurredAt: iso(ms),
       ...(made.typed !== undefined && {
         typed: { sensor: { value: made.typed, unit: q.unit }, stoodStill: true },
@@ -200,7 +257,8 @@ async function doCheck(play: Play, stationId: string, made: Made, nth: number, a
         }),
       },
     });
-    if (isLate)
+    if (made.weighed) await weigh(play, { stationId, checkId, readingId }, sensor, key, ms);
+    else if (isLate)
       for (let test = 1; test <= 3; test++) {
         const tested = handheldDisplay(
           state,
@@ -222,9 +280,29 @@ async function doCheck(play: Play, stationId: string, made: Made, nth: number, a
   await closeCheck(play.at(end), stationId, checkId, { abandon: false, occurredAt: iso(end) });
 }
 
-/** What the screen had watched before a reading. */
-const watchedOf = ({ state }: Play, sensor: SimSensor, key: string, ms: number, window: number) =>
-  Array.from({ length: 30 }, (_, i) => ms - ((30 - i) * Math.min(60, window) * 1000) / 15).map((t) => ({
+/** A sample of 100 g, dried overnight: masses by moisture on the wet basis. */
+async function weigh(
+  play: Play,
+  at: { readonly stationId: string; readonly checkId: string; readonly readingId: string },
+  sensor: SimSensor,
+  key: string,
+  ms: number,
+): Promise<void> {
+  const dish = 41.3;
+  const moisture = sensorValue(play.state, sensor, key, ms);
+  const masses = { tare: dish, wet: dish + 100, dry: dish + 100 - Number(moisture.toFixed(1)) };
+  for (const [i, [role, value]] of Object.entries(masses).entries())
+    await observeLater(play.at(ms + (i + 1) * 60_000), at.stationId, at.checkId, at.readingId, {
+      observationId: newId(),
+      role,
+      entered: { value: Number(value.toFixed(2)), unit: 'g' },
+      occurredAt: new Date(ms + (i + 1) * 60_000).toISOString(),
+    });
+}
+
+/** What the screen had watched before a reading, over so many s. */
+const watchedOf = ({ state }: Play, sensor: SimSensor, key: string, ms: number, span: number) =>
+  Array.from({ length: 30 }, (_, i) => ms - ((30 - i) * span * 1000) / 30).map((t) => ({
     t: t / 1000,
     value: sensorValue(state, sensor, key, t),
   }));

@@ -98,6 +98,8 @@ export async function stockStandards(play: Play): Promise<void> {
   await add('turbidity', 'Formazine, 20 NTU', 'F-20-3', fixed(20), 0.5, 90);
   await add('conductivity', 'KCl 0.01 mol/L', 'K-114', fixed(1413), 14, 120);
   await add('co2', 'Span gas, 1 000 ppm', 'S-9', fixed(1000), 20, 400);
+  await add('humidity', 'Magnesium chloride, saturated', 'M-2', fixed(33.1), 0.5, 300);
+  await add('humidity', 'Sodium chloride, saturated', 'N-7', fixed(75.5), 0.5, 300);
 }
 
 /** The water meter's thermometer, compared in ice: off since its plug was loose. */

@@ -6,7 +6,7 @@ export interface Play {
   readonly db: Database;
   readonly state: SimState;
   readonly now: number;
-  readonly people: Readonly<Record<'technician' | 'reviewer' | 'viewer' | 'admin', Person>>;
+  readonly people: Readonly<Record<'technician' | 'colleague' | 'reviewer' | 'viewer' | 'admin', Person>>;
   /** Acts at an instant: the world's clock stands there too. */
   at(ms: number, person?: Person): Context;
 }

@@ -105,7 +105,7 @@ test('a reference of 30 s is waited for 150 s, unless its display is said to sta
       switchesOffAfter: 120,
       preparation: ['cap off', 'swing it'],
       responses: [{ quantity: 'airTemperature', seconds: 30 }],
-      parts: [{ name: 'filter', renewedOn: iso(now - 400 * day), goodFor: 365 }],
+      parts: [{ name: 'filter', renewedOn: iso(now - 400 * day).slice(0, 10), goodFor: 365 }],
     },
   });
   const id = await begin('temperature', { repeats: 1 });
@@ -113,7 +113,10 @@ test('a reference of 30 s is waited for 150 s, unless its display is said to sta
   const first = await view(id);
   expect(first.readings[0]!.reference).toEqual({ state: 'waiting', waited: 120, needed: 150 });
   expect(first.verdict).toEqual({ kind: 'not-settled', why: 'reference-moving' });
-  expect(first.instrument!.care).toMatchObject({ preparation: ['cap off', 'swing it'] });
+  expect(first.instrument!.care).toMatchObject({
+    preparation: ['cap off', 'swing it'],
+    parts: [{ renewedOn: iso(now - 400 * day).slice(0, 10) }],
+  });
   await capture(id, 'airTemperature');
   expect((await view(id)).readings[1]!.reference).toEqual({ state: 'waited', waited: 240, needed: 150 });
   await close(id, { abandon: true, reason: 'next' });

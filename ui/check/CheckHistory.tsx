@@ -46,7 +46,15 @@ export function CheckHistory({ stationId, channelId }: { stationId: string; chan
           : 'No drift that is more than chance.'}
         {dueAt && ` By habit the next is due ${dueAt.slice(0, 10)}.`}
       </Typography>
-      {control && <Control control={control} checks={checks} unit={unit} decimals={decimals} />}
+      {control && (
+        <Control
+          control={control}
+          checks={checks}
+          isDrifting={outlook !== null}
+          unit={unit}
+          decimals={decimals}
+        />
+      )}
       {[
         ...groupBy(
           checks.flatMap((c) => c.health),
@@ -84,11 +92,13 @@ export function CheckHistory({ stationId, channelId }: { stationId: string; chan
 function Control({
   control: { centre, low, high, by, signals },
   checks,
+  isDrifting,
   unit,
   decimals,
 }: {
   control: NonNullable<CheckHistoryView['control']>;
   checks: readonly PastCheck[];
+  isDrifting: boolean;
   unit: string;
   decimals: number;
 }) {
@@ -103,14 +113,17 @@ function Control({
     <Box sx={{ display: 'flex', gap: 1, alignItems: 'flex-start' }}>
       <StateMark state={signals.length > 0 ? 'displaced' : 'sound'} />
       <Typography>
-        {signals.length > 0 ? 'Something changed: ' : 'Steady since it was last adjusted: '}
-        {signals.length > 0 ? `${said.join('; ')}. ` : ''}
+        {signals.length > 0
+          ? `Something changed: ${said.join('; ')}.`
+          : isDrifting
+            ? 'No check stands out beside the drift.'
+            : 'Steady since it was last adjusted. Steady is not the same as right.'}{' '}
         Control limits {formatDifference(low, d)} to {formatDifference(high, d)} about{' '}
         {formatDifference(centre, d)} {unit},{' '}
         {by === 'moving-range'
           ? 'by 2.66 × the mean moving range'
           : 'by 3 u of a check, while there are fewer than eight before'}
-        . Steady is not the same as right.
+        .
       </Typography>
     </Box>
   );

@@ -181,6 +181,11 @@ export function CorrectForm({
             onChange={(e) => setReason(e.target.value)}
             sx={{ flexGrow: 1, minWidth: 240 }}
           />
+          {draft.shape === 'percentage' && ['°C', '°', 'pH'].includes(verify.unit) && (
+            <Typography variant="body2" sx={{ flexBasis: '100%' }}>
+              A share of a value in {verify.unit} hangs on where its zero lies: an amount is usually meant.
+            </Typography>
+          )}
           <Button
             type="submit"
             variant="contained"
