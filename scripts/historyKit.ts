@@ -1,3 +1,4 @@
+import type { CalibrationRequest } from '@/contract/instruments';
 import { noCare, type Care } from '@/core/kit/care';
 import { primaryBuffers } from '@/core/procedure/phBuffers';
 import type { QuantityCode } from '@/core/quantity/quantity';
@@ -7,9 +8,10 @@ import { keepCalibration, keepCare, keepCrossCheck } from '@/server/kit/calibrat
 import { keepFinding } from '@/server/kit/foundOff';
 import { addInstrument } from '@/server/kit/kit';
 import { addStandard } from '@/server/kit/standards';
-import type { CertifiedQuantity } from '@/schema/kit';
 import { recordDays } from '@/simulator/scenario';
 import type { Play } from './historyPlay';
+
+type CertifiedQuantity = CalibrationRequest['says'][number];
 
 /** The kit over ninety days: what is in it, how it was looked after, what was found of it. */
 

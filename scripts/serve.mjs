@@ -74,10 +74,11 @@ server.requestTimeout = 3_600_000;
 server.keepAliveTimeout = 10_000;
 server.maxHeadersCount = 100;
 server.maxConnections = Number(process.env.MAX_CONNECTIONS ?? 512);
-// What is no HTTP at all is answered as such, not dropped.
-server.on('clientError', (_error, socket) => {
-  if (socket.writable)
-    socket.end('HTTP/1.1 400 Bad Request\r\nconnection: close\r\ncontent-length: 0\r\n\r\n');
+// What is no HTTP at all is answered as such, not dropped. A browser opens connections ahead of need: one on which nothing
+// came in time gets 408, after which whoever just began to use it asks again on another.
+server.on('clientError', (error, socket) => {
+  const status = error.code === 'ERR_HTTP_REQUEST_TIMEOUT' ? '408 Request Timeout' : '400 Bad Request';
+  if (socket.writable) socket.end(`HTTP/1.1 ${status}\r\nconnection: close\r\ncontent-length: 0\r\n\r\n`);
   else socket.destroy();
 });
 server.listen(port, hostname, () => process.stdout.write(`listening on ${hostname}:${port}\n`));

@@ -48,8 +48,16 @@ export function CheckRun({ initial }: { initial: CheckView }) {
     error,
     refetch,
   } = useQuery({ queryKey: [path], queryFn: () => load<CheckView>(path), initialData: initial });
-  const { items } = useOutbox();
-  const c = useMemo(() => judgedHere(known, items), [known, items]);
+  const { items, inForms } = useOutbox();
+  // What a form still waits for is shown there.
+  const c = useMemo(
+    () =>
+      judgedHere(
+        known,
+        items.filter((i) => !inForms.has(i.key)),
+      ),
+    [known, items, inForms],
+  );
   const { zone } = useStationBasics();
   const mayMeasure = useMay('measure');
   const running = c.outcome === null && mayMeasure;
