@@ -90,6 +90,24 @@ export async function procedureBench(
   return { test_, state, stand, people, stationIds, at };
 }
 
+/** The same for a file of tests: made before them, closed after them. */
+export function onProcedures(take: (made: ProcedureBench) => void, codes?: readonly string[]): void {
+  let made: ProcedureBench;
+  beforeAll(async () => take((made = await procedureBench(codes))));
+  afterAll(async () => {
+    await made.stand.close();
+    await made.test_.close();
+  });
+}
+
+/** Closes a check, or abandons it for the next test. */
+export const endCheck = (bench: ProcedureBench, stationId: string, checkId: string, abandon = false) =>
+  closeCheck(bench.at(later(1000)), stationId, checkId, {
+    abandon,
+    ...(abandon && { reason: 'next test' }),
+    occurredAt: iso(),
+  });
+
 /** Minutes go by with every step. */
 let now = present;
 export const later = (ms = 150_000): number => (now += ms);

@@ -1,5 +1,4 @@
 import { adjust } from './adjust';
-import { closeCheck } from './close';
 import { checkHistory } from './history';
 import { retireStandard } from '../kit/standards';
 import { newId } from '../id';
@@ -7,11 +6,12 @@ import { practise, practiceView } from '../practice/stand';
 import { present, refusal, day } from '@/test/bench';
 import {
   checkBy,
+  endCheck,
   instrument,
   into,
   iso,
   later,
-  procedureBench,
+  onProcedures,
   sensorOf,
   standard,
   type ProcedureBench,
@@ -19,17 +19,9 @@ import {
 
 /** Each procedure against the stand: its sums beside published values, and verdicts that follow the truth. */
 let bench: ProcedureBench;
-beforeAll(async () => (bench = await procedureBench()));
-afterAll(async () => {
-  await bench.stand.close();
-  await bench.test_.close();
-});
+onProcedures((made) => (bench = made));
 const end = (stationId: string, checkId: string, abandon = false) =>
-  closeCheck(bench.at(later(1000)), stationId, checkId, {
-    abandon,
-    ...(abandon && { reason: 'next test' }),
-    occurredAt: iso(),
-  });
+  endCheck(bench, stationId, checkId, abandon);
 
 describe('pH in buffers', () => {
   // NIST primary buffers with their temperature, from memory.

@@ -2,11 +2,12 @@ import { rows } from '@/db/database';
 import { bookTexts, day, refusal } from '@/test/bench';
 import {
   checkBy,
+  endCheck,
   instrument,
   into,
   iso,
   later,
-  procedureBench,
+  onProcedures,
   sensorOf,
   type ProcedureBench,
 } from '@/test/procedureBench';
@@ -14,24 +15,15 @@ import type { OpenCheck } from '@/contract/requests';
 import { newId } from '../id';
 import { channelVerify } from '../verify/view';
 import { adjust } from './adjust';
-import { closeCheck } from './close';
 import { checkHistory } from './history';
 import { excludeObservation } from './later';
 import { checkStart } from './open';
 
 /** Samples of bulk goods against a bench tester: held averages, tests that come later, guard and material. */
 let bench: ProcedureBench;
-beforeAll(async () => (bench = await procedureBench()));
-afterAll(async () => {
-  await bench.stand.close();
-  await bench.test_.close();
-});
+onProcedures((made) => (bench = made));
 const end = (stationId: string, checkId: string, abandon = false) =>
-  closeCheck(bench.at(later(1000)), stationId, checkId, {
-    abandon,
-    ...(abandon && { reason: 'next test' }),
-    occurredAt: iso(),
-  });
+  endCheck(bench, stationId, checkId, abandon);
 
 describe('bulk goods against a bench tester', () => {
   const steady = () => {

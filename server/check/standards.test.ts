@@ -1,5 +1,4 @@
 import { adjust } from './adjust';
-import { closeCheck } from './close';
 import { newId } from '../id';
 import type { Habit } from '@/core/check/habits';
 import { handheldDisplay } from '@/simulator/lab';
@@ -7,11 +6,12 @@ import { bookTexts, refusal } from '@/test/bench';
 import { practise, practiceView } from '../practice/stand';
 import {
   checkBy,
+  endCheck,
   instrument,
   into,
   iso,
   later,
-  procedureBench,
+  onProcedures,
   sensorOf,
   standard,
   type ProcedureBench,
@@ -19,17 +19,9 @@ import {
 
 /** Procedures against standards and nature on loggers that are told in steps: against the stand. */
 let bench: ProcedureBench;
-beforeAll(async () => (bench = await procedureBench(['ARCH-3', 'HATCH-2'])));
-afterAll(async () => {
-  await bench.stand.close();
-  await bench.test_.close();
-});
-const end = (stationId: string, checkId: string, abandon: boolean) =>
-  closeCheck(bench.at(later(1000)), stationId, checkId, {
-    abandon,
-    ...(abandon && { reason: 'next test' }),
-    occurredAt: iso(),
-  });
+onProcedures((made) => (bench = made), ['ARCH-3', 'HATCH-2']);
+const end = (stationId: string, checkId: string, abandon = false) =>
+  endCheck(bench, stationId, checkId, abandon);
 type Begun = Awaited<ReturnType<typeof checkBy>>;
 const give = (check: Begun, by: number, mode: 'added' | 'absolute' = 'added') =>
   adjust(bench.at(later(60_000)), check.stationId, check.checkId, {

@@ -2,30 +2,20 @@ import { sensorValue } from '@/simulator/sensorValue';
 import { refusal } from '@/test/bench';
 import {
   checkBy,
+  endCheck,
   instrument,
   into,
-  iso,
   later,
-  procedureBench,
+  onProcedures,
   sensorOf,
   standard,
   type ProcedureBench,
 } from '@/test/procedureBench';
-import { closeCheck } from './close';
 
 /** A tide that goes on while it is read, and conductivity in its standard: against the stand. */
 let bench: ProcedureBench;
-beforeAll(async () => (bench = await procedureBench(['SLUICE-1', 'HUT-1'])));
-afterAll(async () => {
-  await bench.stand.close();
-  await bench.test_.close();
-});
-const abandon = (stationId: string, checkId: string) =>
-  closeCheck(bench.at(later(1000)), stationId, checkId, {
-    abandon: true,
-    reason: 'next test',
-    occurredAt: iso(),
-  });
+onProcedures((made) => (bench = made), ['SLUICE-1', 'HUT-1']);
+const abandon = (stationId: string, checkId: string) => endCheck(bench, stationId, checkId, true);
 
 describe('a level that moves', () => {
   /** What a gauge beside the sensor shows, so many ms after the sensor's window was half through. */
