@@ -56,6 +56,7 @@ function storedChecks(count: number): Judged[] {
     at: 200 * i,
     settling: { state: 'said', window: 60 },
     reference: null,
+    isCleaned: false,
     isExcluded: false,
     observations: Object.entries(read).map(([role, value]) => ({
       id: `${i} ${role}`,

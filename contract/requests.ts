@@ -174,6 +174,8 @@ export interface CaptureReading {
   placedAt?: number;
   /** What a linked reference showed meanwhile, by the same stamps, base unit; left out for one that is typed. */
   referenceWatched?: { t: number; value: number }[];
+  /** The sensor was cleaned before it. */
+  afterCleaning?: boolean;
   /** The person watched the reference's display over the settling window, and it stood still. */
   referenceStoodStill?: boolean;
   /** What the logger's own display said, where it was read off there instead of asked for. */
@@ -202,6 +204,7 @@ export const captureReading = shape<CaptureReading>({
   placedAt: finite(),
   referenceWatched: watched,
   referenceStoodStill: yesNo(),
+  afterCleaning: yesNo(),
   typed: shape<TypedSensor>({
     sensor: must(entered),
     stoodStill: must(yesNo()),

@@ -4,6 +4,7 @@ import type { Budget } from '@/core/check/budget';
 import type { Crossed } from '@/core/check/consequences';
 import type { CheckPlan } from '@/core/check/plan';
 import type { ReferenceRest } from '@/core/check/referenceRest';
+import type { Fouling } from '@/core/check/fouling';
 import type { Repeatability } from '@/core/check/repeatability';
 import type { Settling } from '@/core/check/settling';
 import type { Taken } from '@/core/check/taken';
@@ -304,6 +305,8 @@ export interface CheckReadingView {
   settling: Settling;
   /** Whether the reference stood still; null where nothing says so. */
   reference: ReferenceRest | null;
+  /** Read as found, but after the sensor was cleaned. */
+  afterCleaning: boolean;
   excludedReason: string | null;
 }
 export interface CheckView {
@@ -368,6 +371,8 @@ export interface CheckView {
   proved: { readonly low: number; readonly high: number } | null;
   /** What of the sensor itself came to light. */
   health: readonly Health[];
+  /** What cleaning changed; null where it was not cleaned. */
+  fouling: Fouling | null;
   /** Whether the device took the offset it was given last; null where that cannot be told. */
   taken: Taken | null;
   /** How many of the repeats tell something of their own. */

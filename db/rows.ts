@@ -262,6 +262,8 @@ export interface CheckReadingRow {
   point: string | null;
   settling: Settling;
   referenceRest: ReferenceRest | null;
+  /** Read as found, but after the sensor was cleaned. */
+  afterCleaning: boolean;
   excludedAt: Date | null;
   excludedReason: string | null;
 }

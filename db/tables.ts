@@ -300,6 +300,7 @@ export function defineTables(s: Sequelize) {
         point: text,
         settling: json(storedSettling),
         referenceRest: json(storedReferenceRest),
+        afterCleaning: flag,
         excludedAt: instant,
         excludedReason: text,
       },

@@ -41,6 +41,18 @@ export const scenarioStations: readonly ScenarioStation[] = [
           rain: { base: 2.2, shape: 'rain' },
         },
       },
+      {
+        serial: 'P2-0019',
+        model: 'skua-p2',
+        busId: 9,
+        zone: 'Mast 2 m',
+        cable: 6,
+        climate: {
+          airPressure: { base: 1003, weather: 14 },
+          radiation: { base: 130, daily: 120, weather: 60, low: 0 },
+        },
+        unregistered: true,
+      },
     ],
   },
   {

@@ -84,7 +84,11 @@ export async function procedureBench(
       }),
     });
     stationIds[code] = stationId;
-    await hangSensors(at(begin), stationId, portId, st);
+    // What nobody registered in the scenario hangs here, too.
+    await hangSensors(at(begin), stationId, portId, {
+      ...st,
+      sensors: st.sensors.map((s) => ({ ...s, unregistered: false })),
+    });
   }
   at();
   return { test_, state, stand, people, stationIds, at };

@@ -13,6 +13,7 @@ const readings = (off: number, round = 0): CheckReading[] =>
     at: 600 * (round * 3 + i),
     settling: { state: 'said', window: 60 },
     reference: null,
+    isCleaned: false,
     observations: [
       { role: 'sensor', at: 0, value: 20 + off },
       { role: 'reference', at: 0, value: 20 },

@@ -7,6 +7,7 @@ import type { Compared, Gathered, Health } from '../procedure/procedure';
 import { formatDifference, roundTo } from '../quantity/format';
 import { toleranceBudget, type Budget } from './budget';
 import type { CheckPlan, PlannedPoint } from './plan';
+import { foulingOf, type Fouling } from './fouling';
 import { gather, type CheckReading } from './reading';
 import { pooledRepeatability, repeatsThatTell, together, type Repeatability } from './repeatability';
 import { referenceRests } from './referenceRest';
@@ -57,6 +58,8 @@ export interface Evaluation {
   readonly proved: { readonly low: number; readonly high: number } | null;
   /** What of the sensor itself came to light. */
   readonly health: readonly Health[];
+  /** What cleaning changed; null where it was not cleaned, or not read before. */
+  readonly fouling: Fouling | null;
 }
 
 /** What is judged: the plan, what was read, how far the sensor's differences scattered before. */
@@ -117,6 +120,7 @@ const nothing: Evaluation = {
   taken: null,
   telling: 0,
   health: [],
+  fouling: null,
 };
 
 /**
@@ -126,7 +130,7 @@ const nothing: Evaluation = {
  * @param adjustments those that hold, in their order
  */
 export function evaluateCheck({ plan, readings, earlier }: Judged, adjustments: readonly Made[]): Evaluation {
-  const used = comparedAll(readings, plan);
+  const { before, used } = atCleaning(comparedAll(readings, plan));
   const found = roundOf(used, 0);
   const rounds = adjustments.length;
   const now = roundOf(used, rounds);
@@ -141,8 +145,10 @@ export function evaluateCheck({ plan, readings, earlier }: Judged, adjustments: 
   const proposes = rounds === 0 ? verdict.kind === 'adjust' : convergence?.kind === 'try-again';
   const off = mean(points.map(offNow));
   const wanted = proposes ? nextStep(roundTo(-off, plan.decimals), plan.offsets?.step ?? null) : null;
-  // Less than half a step cannot be taken out there.
-  const proposed = wanted === 0 ? null : wanted;
+  const stays = (p: JudgedPoint) => Math.abs(offNow(p) + (wanted ?? 0)) > p.limit + halfStep(plan);
+  const offsetServes = wanted === null || points.length === 1 || !points.some(stays);
+  // Less than half a step cannot be taken out there; a slope about the middle of the points can, by no offset.
+  const proposed = wanted === 0 && offsetServes ? null : wanted;
   const { health, honestReasons } = procedureOf(plan.procedure);
   return {
     budget: worst.budget,
@@ -160,13 +166,24 @@ export function evaluateCheck({ plan, readings, earlier }: Judged, adjustments: 
         : null,
     remainder: wanted !== null && plan.offsets ? off + wanted : null,
     coefficients: proposes && points.length > 1 ? lineOf(now, points) : null,
-    offsetServes:
-      proposed === null || points.every((p) => Math.abs(offNow(p) + proposed) <= p.limit + halfStep(plan)),
+    offsetServes,
     proved: spanOf(now.length > 0 ? now : found),
     taken: plan.pools && rounds > 0 ? takenBy(plan, used, earlier, adjustments) : null,
     telling: tellingOf(plan, found),
     health: health ? health(gatheredOf(found), plan) : [],
+    fouling:
+      plan.points.length === 0
+        ? foulingOf(differencesOf(before), differencesOf(before.length > 0 ? found : []), earlier)
+        : null,
   };
+}
+
+/** Once it was cleaned, what was found before shows fouling alone: the sensor is judged by what came after. */
+function atCleaning(all: readonly ComparedReading[]) {
+  const isBefore = ({ reading }: ComparedReading) => reading.phase === 'as-found' && !reading.isCleaned;
+  return all.some(({ reading }) => reading.isCleaned)
+    ? { before: all.filter(isBefore), used: all.filter((r) => !isBefore(r)) }
+    : { before: [], used: all };
 }
 
 /** What the steps of its device may leave, base unit: it belongs in the band, and is not chased. */

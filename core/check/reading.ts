@@ -32,6 +32,8 @@ export interface CheckReading {
   readonly settling: Settling;
   /** Whether the reference stood still; null where nothing says so, or none was read beside it. */
   readonly reference: ReferenceRest | null;
+  /** Read as found, but after the sensor was cleaned; never where an adjustment is verified. */
+  readonly isCleaned: boolean;
   readonly isExcluded: boolean;
   readonly observations: readonly Observation[];
 }

@@ -34,6 +34,7 @@ const reading = (n: number, shows: number, reference: ReferenceRest | null): Che
   at: 200 * n,
   settling: { state: 'said', window: 60 },
   reference,
+  isCleaned: false,
   isExcluded: false,
   observations: [
     ['sensor', 20.5],

@@ -1,20 +1,5 @@
-import { differenceOf } from '../check/comparison';
-import { mean } from '../check/uncertainty';
 import { pairedWindow } from './pairedWindow';
-import type { Gathered, Procedure } from './procedure';
-
-/** Nobody reads two things at one instant: so many s apart at least. Common practice, no source. */
-const hand = 2;
-
-/** How fast the sensor went from reading to reading, base unit per s, in the mean. */
-function rateOf(all: readonly Gathered[], quantity: Parameters<typeof differenceOf>[0]): number {
-  const rates = all.slice(1).flatMap((b, i) => {
-    const a = all[i]!;
-    const dt = Math.abs(b.at - a.at);
-    return dt > 0 ? [Math.abs(differenceOf(quantity, b.sensor, a.sensor)) / dt] : [];
-  });
-  return rates.length > 0 ? mean(rates) : 0;
-}
+import type { Procedure } from './procedure';
 
 /** A level that moves beside a gauge that is read while it moves: means over a window, and what lies between in time. */
 export const movingLevel: Procedure = {
@@ -22,18 +7,6 @@ export const movingLevel: Procedure = {
   name: 'Beside a gauge, while it moves',
   quantities: ['waterLevel', 'tankLevel', 'discharge'],
   repeats: 3,
-  companions: {
-    apart: {
-      name: 'reference read before or after the middle of the window by',
-      unit: 's',
-      decimals: 0,
-      range: [0, 900],
-      of: 'place',
-      quantity: null,
-      isNeeded: false,
-      why: 'What the water does in between is no difference of the instruments.',
-    },
-  },
   steps: () => [
     {
       say: 'Read the gauge in the middle of the window: a minute after it began, a minute before you capture.',
@@ -50,11 +23,5 @@ export const movingLevel: Procedure = {
       why: 'Around half tide a level goes a centimetre in a minute; what your clock is off becomes level.',
     },
   ],
-  further(all, { quantity }) {
-    const rate = rateOf(all, quantity);
-    const apart = Math.max(hand, ...all.map((r) => r.companions.apart ?? 0));
-    const limit = Number((rate * apart).toPrecision(2));
-    return limit > 0 ? [{ name: `apart by ${apart} s`, limit }] : [];
-  },
   source: 'JCGM 100:2008 for the budget; the steps are common practice, no source',
 };

@@ -1,5 +1,20 @@
+import { differenceOf } from '../check/comparison';
+import { mean } from '../check/uncertainty';
 import { sideBySide } from './sideBySide';
-import type { Procedure } from './procedure';
+import type { Gathered, Procedure } from './procedure';
+
+/** Nobody reads two things at one instant: so many s apart at least. Common practice, no source. */
+const hand = 2;
+
+/** How fast the sensor went from reading to reading, base unit per s, in the mean. */
+function rateOf(all: readonly Gathered[], quantity: Parameters<typeof differenceOf>[0]): number {
+  const rates = all.slice(1).flatMap((b, i) => {
+    const a = all[i]!;
+    const dt = Math.abs(b.at - a.at);
+    return dt > 0 ? [Math.abs(differenceOf(quantity, b.sensor, a.sensor)) / dt] : [];
+  });
+  return rates.length > 0 ? mean(rates) : 0;
+}
 
 /** What never stands still is compared by the means of one window of both. */
 export const pairedWindow: Procedure = {
@@ -8,6 +23,18 @@ export const pairedWindow: Procedure = {
   quantities: ['windSpeed', 'velocity'],
   repeats: 5,
   window: 120,
+  companions: {
+    apart: {
+      name: 'reference before or after the middle of the window by',
+      unit: 's',
+      decimals: 0,
+      range: [0, 900],
+      of: 'place',
+      quantity: null,
+      isNeeded: false,
+      why: 'What happens in between is no difference of the instruments.',
+    },
+  },
   steps: (quantity) => [
     quantity === 'windSpeed'
       ? {
@@ -30,5 +57,11 @@ export const pairedWindow: Procedure = {
       why: 'The scatter of the windows is what one of them is worth; a cup that sticks shows at low speed.',
     },
   ],
+  further(all, { quantity }) {
+    const rate = rateOf(all, quantity);
+    const apart = Math.max(hand, ...all.map((r) => r.companions.apart ?? 0));
+    const limit = Number((rate * apart).toPrecision(2));
+    return limit > 0 ? [{ name: `apart by ${apart} s`, limit }] : [];
+  },
   source: 'averaging as in WMO-No. 8, 5.8, from memory; the steps are common practice, no source',
 };

@@ -31,6 +31,17 @@ export const sampled: Procedure = {
   isOfMaterial: true,
   honestReasons: ['start-up of the plant', 'another product or variety', 'probe replaced or moved'],
   companions: {
+    lag: {
+      name: 'filling began after the window by',
+      unit: 's',
+      decimals: 0,
+      range: [0, 600],
+      of: 'place',
+      quantity: null,
+      isNeeded: false,
+      isLate: true,
+      why: 'From panel to port is a walk: what flowed by then is not what was averaged.',
+    },
     sampleTemperature: temperature('sample’s temperature', 'place'),
     testerTemperature: temperature('tester’s temperature', 'reference'),
   },
@@ -88,7 +99,7 @@ export const sampled: Procedure = {
   health: (all) =>
     all.flatMap(({ references, companions }, i): Health[] => {
       const outlier = outlierOf(references);
-      const { sampleTemperature, testerTemperature } = companions;
+      const { sampleTemperature, testerTemperature, lag = 0 } = companions;
       const apart =
         sampleTemperature === undefined || testerTemperature === undefined
           ? 0
@@ -103,6 +114,18 @@ export const sampled: Procedure = {
                 decimals: 1,
                 isGood: false,
                 says: `lies too far from the others for chance (Dixon’s Q ${outlier.q}). Test once more rather than leave it out.`,
+              },
+            ]
+          : []),
+        ...(lag > 30
+          ? [
+              {
+                name: `sample ${i + 1}, filled late`,
+                value: lag,
+                unit: 's',
+                decimals: 0,
+                isGood: false,
+                says: 'later than the whole window: what was tested did not pass the probe. Two people, one call.',
               },
             ]
           : []),

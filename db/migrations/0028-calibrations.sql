@@ -56,3 +56,5 @@ grant select, insert on cross_check to outer_cairn_app;
 alter table check_reading add column reference_rest jsonb;
 -- Until when a device that was adjusted by hand works on itself: what it reads meanwhile is no data.
 alter table adjustment add column runs_until timestamptz;
+-- Read as found, but after the sensor was cleaned: what that changed is fouling, what is left is drift.
+alter table check_reading add column after_cleaning boolean not null default false;

@@ -154,6 +154,8 @@ export interface CheckResult {
   readonly asFound: number | null;
   readonly asLeft: number | null;
   readonly verdict?: unknown;
+  /** What cleaning changed, base unit; left out where nothing was cleaned. */
+  readonly fouling?: number;
 }
 const orNone = must(orNull(number((n) => n.unsafe())));
 export const storedCheckResult = stored(
@@ -164,6 +166,7 @@ export const storedCheckResult = stored(
     asFound: orNone,
     asLeft: orNone,
     verdict: anything(),
+    fouling: number((n) => n.unsafe()),
   }),
 );
 

@@ -47,6 +47,9 @@ export async function captureReading(
   const phase = check.adjustments.length ? ('verification' as const) : ('as-found' as const);
   const round = check.adjustments.length;
   const point = readPoint(plan, request);
+  // What was cleaned stays clean.
+  const isCleaned =
+    phase === 'as-found' && (request.afterCleaning === true || check.readings.some((r) => r.isCleaned));
   if (request.reference) quantityInBase(plan.quantity, 'reference', request.reference);
   const live = request.typed ? readOff(plan, request.typed, at) : await askedNow(ctx, check, at);
   const correction = plan.adjustIn === 'record' ? await recordCorrection(ctx.db, check) : 0;
@@ -90,6 +93,7 @@ export async function captureReading(
     at: at.getTime() / 1000,
     settling,
     reference: rest,
+    isCleaned,
     isExcluded: false,
     observations,
   };
@@ -120,6 +124,7 @@ export async function captureReading(
         point: taken.point,
         settling,
         referenceRest: rest,
+        afterCleaning: isCleaned,
       },
       { transaction: tx },
     );
@@ -145,7 +150,7 @@ export async function captureReading(
       occurredAt: at,
       kind: 'check',
       text:
-        `${phase === 'as-found' ? 'As found' : 'Verification'} ${number} of ${check.channel.name}: sensor ${formatValue(sensor, d)}${request.typed ? ' read off the display' : ''}, ` +
+        `${phase === 'as-found' ? 'As found' : 'Verification'} ${number}${isCleaned ? ', cleaned,' : ''} of ${check.channel.name}: sensor ${formatValue(sensor, d)}${request.typed ? ' read off the display' : ''}, ` +
         `${referenceText(check, taken, reference)}${besideText(taken, plan, compared)}, ${settling.state === 'said' ? 'said to stand still' : settling.state}`,
       sum: compared && `${comparedSum(plan.quantity, sensor, compared.reference, d)} ${unit}`,
       action: 'check.capture',

@@ -46,14 +46,14 @@ export async function closeCheck(
     const q = quantityOf(check.plan.quantity);
     const d = check.plan.decimals;
     const closing = evaluation.asLeft ?? evaluation.asFound;
-    const { budget, limit, verdict, asFound, asLeft } = evaluation;
+    const { budget, limit, verdict, asFound, asLeft, fouling } = evaluation;
     await ctx.db.check.update(
       {
         outcome,
         closedAt: at,
         concludedAt: at,
         closingDifference: closing,
-        result: { budget, limit, verdict, asFound, asLeft },
+        result: { budget, limit, verdict, asFound, asLeft, ...(fouling && { fouling: fouling.value }) },
       },
       { where: { stationId, id: checkId, closedAt: null }, transaction: tx },
     );
@@ -66,7 +66,7 @@ export async function closeCheck(
       sum:
         closing === null
           ? null
-          : `as found ${formatDifference(asFound, d)} ${q.unit}${asLeft !== null ? `, as left ${formatDifference(asLeft, d)} ${q.unit}` : ''}, agreement within ±${formatValue(limit, d)} ${q.unit}`,
+          : `as found ${formatDifference(asFound, d)} ${q.unit}${asLeft !== null ? `, as left ${formatDifference(asLeft, d)} ${q.unit}` : ''}, agreement within ±${formatValue(limit, d)} ${q.unit}${fouling ? `; cleaning changed it by ${formatDifference(fouling.value, d)} ${q.unit}` : ''}`,
       action: 'check.close',
       subject: { checkId, outcome },
     });

@@ -100,6 +100,7 @@ const readingOf = (r: CheckReadingRow, kept: readonly ObservationRow[]): LoadedR
   at: seconds(r.occurredAt),
   settling: r.settling,
   reference: r.referenceRest,
+  isCleaned: r.afterCleaning,
   isExcluded: r.excludedAt !== null,
   observations: kept.map((o) => ({
     id: o.id,

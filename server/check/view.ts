@@ -93,6 +93,7 @@ function readingView(r: LoadedReading, plan: CheckPlan): CheckReadingView {
     },
     settling: r.settling,
     reference: r.reference,
+    afterCleaning: r.isCleaned,
     excludedReason: r.row.excludedReason,
   };
 }

@@ -12,7 +12,10 @@ import { recordSpan, spanText } from './span';
 
 interface CheckPoint {
   at: Date;
+  /** After it was cleaned, where it was. */
   asFound: number;
+  /** What cleaning changed; 0 for none. */
+  fouling: number;
   asLeft: number | null;
   limit: number;
 }
@@ -29,7 +32,7 @@ export async function correctionProposals(
 ): Promise<CorrectionProposalView[]> {
   const checks = await query<CheckPoint & { installationId: string }>(
     db,
-    `select opened_at as at, installation_id as "installationId", (result->>'asFound')::float8 as "asFound",
+    `select opened_at as at, installation_id as "installationId", (result->>'asFound')::float8 as "asFound", coalesce((result->>'fouling')::float8, 0) as fouling,
             (result->>'asLeft')::float8 as "asLeft", (result->>'limit')::float8 as "limit"
        from reference_check
       where station_id = :stationId and channel_id = :channelId and closed_at is not null
@@ -44,24 +47,26 @@ export async function correctionProposals(
     const [a, b] = [checks[i - 1]!, checks[i]!];
     if (a.installationId !== b.installationId) continue;
     const left = a.asLeft ?? a.asFound;
+    // Until the second check it logged with its dirt on: drift and fouling together.
+    const found = b.asFound - b.fouling;
     const tolerance = toleranceOf(channel);
     const from = a.at.toISOString();
     const until = b.at.toISOString();
     proposals.push({
       from,
       until,
-      worthwhile: Math.abs(b.asFound) > tolerance,
+      worthwhile: Math.abs(found) > tolerance,
       linear: {
         fromOffset: -left,
-        untilOffset: -b.asFound,
-        sum: `${formatDifference(-left, d)} at the first check, running to ${formatDifference(-b.asFound, d)} ${q.unit} at the second`,
+        untilOffset: -found,
+        sum: `${formatDifference(-left, d)} at the first check, running to ${formatDifference(-found, d)} ${q.unit} at the second`,
       },
       step: {
-        offset: -b.asFound,
-        sum: `−(${formatDifference(b.asFound, d)}) = ${formatDifference(-b.asFound, d)} ${q.unit} throughout`,
+        offset: -found,
+        sum: `−(${formatDifference(found, d)}) = ${formatDifference(-found, d)} ${q.unit} throughout`,
       },
       leftAtFirst: left,
-      foundAtSecond: b.asFound,
+      foundAtSecond: found,
     });
   }
   return proposals.reverse();

@@ -37,6 +37,8 @@ interface Props {
   placedAt: number | null;
   /** A person says that the reference's display stands still. */
   referenceStands: boolean;
+  /** The sensor was cleaned before it. */
+  isCleaned: boolean;
   /** Whether the logger can be asked from here just now. */
   reached: boolean;
   label: string;
@@ -55,6 +57,7 @@ export function CaptureForm({
   watch,
   placedAt,
   referenceStands,
+  isCleaned,
   reached,
   label,
   wanted,
@@ -112,6 +115,7 @@ export function CaptureForm({
     watched: isTyping ? [] : watched.slice(-900),
     ...(how.useLinked && { referenceWatched: referenceWatched.slice(-900) }),
     ...(referenceStands && { referenceStoodStill: true }),
+    ...(isCleaned && { afterCleaning: true }),
     ...(placedAt !== null && { placedAt }),
     ...(isTyping && { typed: display.typed() }),
     occurredAt: nowText(),

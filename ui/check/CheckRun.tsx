@@ -74,7 +74,10 @@ export function CheckRun({ initial }: { initial: CheckView }) {
   const [referenceStands, setReferenceStands] = useState(false);
   const reference = referenceRestOf(c, watch, placedAt, referenceStands);
   const found = c.readings.filter((r) => r.phase === 'as-found');
-  const taken = found.filter((r) => !r.excludedReason).length;
+  const [cleanedNow, setCleanedNow] = useState(false);
+  const isCleaned = cleanedNow || found.some((r) => r.afterCleaning);
+  // Once it was cleaned, what was read before shows fouling alone.
+  const taken = found.filter((r) => !r.excludedReason && r.afterCleaning === isCleaned).length;
   const wanted = c.plan.repeats * Math.max(1, c.plan.points.length);
   const adjusted = c.adjustments.some((a) => !a.undone && !a.undoes);
   const verified = c.readings.filter(
@@ -185,6 +188,24 @@ export function CheckRun({ initial }: { initial: CheckView }) {
                     Placed just now, or door, light, fan, people changed
                   </Button>
                 </Box>
+                {!adjusted && found.length > 0 && c.plan.points.length === 0 && (
+                  <Box sx={{ display: 'flex', gap: 1, alignItems: 'center', flexWrap: 'wrap', mt: 1 }}>
+                    {isCleaned ? (
+                      'Cleaned: what comes now is judged; what was read before shows the fouling.'
+                    ) : (
+                      <Button
+                        sx={gloved}
+                        onClick={() => {
+                          setCleanedNow(true);
+                          setPlacedAt(live?.t ?? null);
+                          restart();
+                        }}
+                      >
+                        Cleaned just now: read again
+                      </Button>
+                    )}
+                  </Box>
+                )}
                 {placedAt !== null && (
                   <Typography variant="body2" color="text.secondary">
                     Settles from there on
@@ -202,6 +223,7 @@ export function CheckRun({ initial }: { initial: CheckView }) {
               watch={watch}
               placedAt={placedAt}
               referenceStands={referenceStands}
+              isCleaned={isCleaned && !adjusted}
               reached={!liveError}
               wanted={adjusted ? verifications - verified : wanted - taken}
               isStill={atRest(settling) && referenceRests(reference)}

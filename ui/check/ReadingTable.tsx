@@ -115,6 +115,7 @@ export function ReadingTable({
               </TableCell>
               <TableCell>
                 {r.excludedReason ?? restText(r, d)}
+                {r.afterCleaning && <Box>cleaned</Box>}
                 {!referenceRests(r.reference) && <Box>reference still moved</Box>}
               </TableCell>
               <TableCell>

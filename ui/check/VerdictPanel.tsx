@@ -141,6 +141,11 @@ function notesOf(c: CheckView): string[] {
       ({ limit, value, isBeyond }) =>
         `With it the value ${isBeyond ? 'passes' : 'comes back within'} “${limitNames[limit]}”, ${formatValue(value, d)} ${c.unit}: what is switched or rung there, by logger or controller, happens at once. Its outputs in hand first where that matters.`,
     ),
+    ...(c.fouling
+      ? [
+          `Cleaning changed it by ${formatDifference(c.fouling.value, d)}${c.fouling.doubt === null ? '' : ` ± ${formatValue(c.fouling.doubt, d)}`} ${c.unit}: fouling, which lies in the record since the last visit. What is judged here is what is left after it; Verify proposes both.`,
+        ]
+      : []),
     ...(c.taken?.kind === 'otherwise'
       ? [
           `The device did not take the offset as it was given: the difference changed by ${formatDifference(c.taken.change, d)} ± ${formatValue(c.taken.doubt, d)} ${c.unit}, about ${Math.round(100 * c.taken.share)} % of it. Read its offset back before adjusting again.`,

@@ -69,6 +69,7 @@ function readingOf(r: CheckReadingView): CheckReading {
     at,
     settling: r.settling,
     reference: r.reference,
+    isCleaned: r.afterCleaning,
     isExcluded: r.excludedReason !== null,
     observations: [
       of(`${r.id} sensor`, 'sensor', r.sensorValue),
@@ -105,6 +106,7 @@ function typedReading(check: CheckView, round: number, body: CaptureReading): Ch
       ? { state: 'said', window: plan.settleWindow }
       : { state: 'watching', watched: 0, window: plan.settleWindow },
     reference: reference && typed.stoodStill ? { state: 'said' } : null,
+    isCleaned: round === 0 && (body.afterCleaning === true || check.readings.some((r) => r.afterCleaning)),
     isExcluded: false,
     observations: read.map(([role, value]) => ({
       id: `${body.readingId} ${role}`,
@@ -164,6 +166,7 @@ function viewOf({ plan, readings }: CheckView, r: CheckReading): CheckReadingVie
     },
     settling: r.settling,
     reference: r.reference,
+    afterCleaning: r.isCleaned,
     excludedReason: kept?.excludedReason ?? null,
   };
 }
