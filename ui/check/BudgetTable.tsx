@@ -3,6 +3,7 @@ import Typography from '@mui/material/Typography';
 import type { CheckView } from '@/contract/views';
 import { formatDifference, formatValue } from '@/core/quantity/format';
 import { Sum } from '../shared/Sum';
+import { judgedOf } from './verdictWords';
 
 /** From so many degrees of freedom on the factor is the conventional one. */
 const many = 1000;
@@ -14,10 +15,8 @@ export function BudgetTable({ check }: { check: CheckView }) {
   const d = check.plan.decimals + 1;
   // Of several points the one that is furthest out is reckoned out here.
   const worst = check.points.find((p) => p.budget.meanDifference === budget.meanDifference);
-  const used = check.readings.flatMap((r) =>
-    r.phase === 'as-found' && !r.excludedReason && r.compared && r.point === (worst?.key ?? null)
-      ? [r.compared.difference]
-      : [],
+  const used = judgedOf(check).flatMap((r) =>
+    r.compared && r.point === (worst?.key ?? null) ? [r.compared.difference] : [],
   );
   const plain = (
     <Box key="sum">

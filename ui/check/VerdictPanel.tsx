@@ -14,7 +14,7 @@ import { ProblemNote } from '../shared/ProblemNote';
 import { StateMark } from '../shared/stateMark';
 import { AdjustForm, BeyondGuard } from './AdjustForm';
 import { PointsTable } from './PointsTable';
-import { standing, verdictWords } from './verdictWords';
+import { judgedOf, standing, verdictWords } from './verdictWords';
 import { Sum } from '../shared/Sum';
 import { gloved } from '../shared/theme';
 
@@ -116,7 +116,7 @@ function provedText({ proved, plan, unit }: CheckView): string {
 /** What else has to be known before one acts on it. */
 function notesOf(c: CheckView): string[] {
   const d = c.plan.decimals;
-  const found = c.readings.filter((r) => r.phase === 'as-found' && !r.excludedReason);
+  const found = judgedOf(c);
   const isBrought = c.plan.procedure === 'one-air' && found.some((r) => r.compared?.how);
   return [
     ...(c.telling > 0 && c.telling < found.length

@@ -1,4 +1,4 @@
-import type { CheckView } from '@/contract/views';
+import type { CheckReadingView, CheckView } from '@/contract/views';
 import { formatDifference } from '@/core/quantity/format';
 
 /** How many adjustments hold: what was taken back does not count. */
@@ -84,10 +84,17 @@ export function verdictWords(c: CheckView): { title: string; body: string; good:
   }
 }
 
+/** Readings as found that count: once the sensor was cleaned, those after it. */
+export function judgedOf({ readings }: Pick<CheckView, 'readings'>): readonly CheckReadingView[] {
+  const found = readings.filter((r) => r.phase === 'as-found' && !r.excludedReason);
+  const cleaned = found.filter((r) => r.afterCleaning);
+  return cleaned.length > 0 ? cleaned : found;
+}
+
 /** What is still to be read. */
 function fewText(c: CheckView): string {
   if (c.missing.length > 0) return `Still to be read: ${c.missing.join(', ')}.`;
-  const taken = c.readings.filter((r) => r.phase === 'as-found' && !r.excludedReason && r.compared).length;
+  const taken = judgedOf(c).filter((r) => r.compared).length;
   return c.plan.points.length > 1
     ? `Each point is read ${c.plan.repeats} times.`
     : `${taken} of ${c.plan.repeats} repeats captured.`;

@@ -9,6 +9,7 @@ import type { Unit } from '@/core/quantity/unit';
 import { numberOf } from '../shared/numberOf';
 import { besideOf, offLinkOf, type Beside } from './companions';
 import type { Watch } from './useLiveReadings';
+import { judgedOf } from './verdictWords';
 
 /** One open check of a zone, as it stands when a reading is taken of all of them. */
 export interface ZoneRow {
@@ -96,12 +97,8 @@ export function zoneReading(
 }
 
 /** Readings of a check that count, as found. */
-export const takenOf = ({ readings }: CheckView): number =>
-  readings.filter((r) => r.phase === 'as-found' && !r.excludedReason).length;
+export const takenOf = (check: CheckView): number => judgedOf(check).length;
 
 /** Those of them that caught the sensor, or its reference, moving. */
 export const movedOf = ({ readings }: Pick<CheckView, 'readings'>) =>
-  readings.filter(
-    (r) =>
-      r.phase === 'as-found' && !r.excludedReason && !(atRest(r.settling) && referenceRests(r.reference)),
-  );
+  judgedOf({ readings }).filter((r) => !(atRest(r.settling) && referenceRests(r.reference)));
