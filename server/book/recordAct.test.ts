@@ -28,6 +28,7 @@ test('nor a line in the audit trail, but what has no station: accounts, sites an
     'server/administer/changeStation.ts',
     'server/device/addProfile.ts',
     'server/handheld/handheldReadings.ts',
+    'server/kit/calibration.ts',
     'server/kit/circuits.ts',
     'server/kit/foundOff.ts',
     'server/kit/kit.ts',
