@@ -25,14 +25,14 @@ export const pairedWindow: Procedure = {
   window: 120,
   companions: {
     apart: {
-      name: 'reference before or after the middle of the window by',
+      name: 'apart in time by',
       unit: 's',
       decimals: 0,
       range: [0, 900],
       of: 'place',
       quantity: null,
       isNeeded: false,
-      why: 'What happens in between is no difference of the instruments.',
+      why: 'So long before or after the middle of the window the reference was read: what happens in between is no difference of the instruments.',
     },
   },
   steps: (quantity) => [

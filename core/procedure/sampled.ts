@@ -32,7 +32,7 @@ export const sampled: Procedure = {
   honestReasons: ['start-up of the plant', 'another product or variety', 'probe replaced or moved'],
   companions: {
     lag: {
-      name: 'filling began after the window by',
+      name: 'filled late by',
       unit: 's',
       decimals: 0,
       range: [0, 600],

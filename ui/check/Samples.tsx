@@ -192,7 +192,7 @@ function Later({
             key={role}
             component="form"
             noValidate
-            sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}
+            sx={{ display: 'flex', gap: 1, flexWrap: 'wrap', maxWidth: '100%' }}
             onSubmit={(e) => {
               e.preventDefault();
               setLast(role);
