@@ -173,7 +173,12 @@ export function evaluateCheck({ plan, readings, earlier }: Judged, adjustments: 
     health: health ? health(gatheredOf(found), plan) : [],
     fouling:
       plan.points.length === 0
-        ? foulingOf(differencesOf(before), differencesOf(before.length > 0 ? found : []), earlier)
+        ? foulingOf(
+            differencesOf(before),
+            differencesOf(before.length > 0 ? found : []),
+            earlier,
+            Math.hypot(plan.sensorResolution, plan.referenceResolution),
+          )
         : null,
   };
 }

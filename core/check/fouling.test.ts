@@ -5,16 +5,18 @@ import type { CheckReading } from './reading';
 
 test('the fouling of USGS TM 1-D3: what cleaning changed, less what the reference changed by', () => {
   // Sensor 5.0 before, 5.6 after; the field meter 5.5 and 5.7 meanwhile: (5.6 − 5.0) − (5.7 − 5.5) = 0.4.
-  expect(foulingOf([5.0 - 5.5], [5.6 - 5.7], null)).toEqual({
+  expect(foulingOf([5.0 - 5.5], [5.6 - 5.7], null, 0)).toEqual({
     value: expect.closeTo(0.4, 9) as number,
     doubt: null,
   });
-  const told = foulingOf([-0.5, -0.52], [-0.1, -0.1], { s: 0.02, dof: 6 })!;
+  const told = foulingOf([-0.5, -0.52], [-0.1, -0.1], { s: 0.02, dof: 6 }, 0)!;
   expect(told.value).toBeCloseTo(0.41, 9);
   expect(told.doubt).toBeGreaterThan(0.03);
   expect(told.doubt).toBeLessThan(0.06);
-  expect(foulingOf([], [1], null)).toBeNull();
-  expect(() => foulingOf([Number.NaN], [1], null)).toThrow('finite');
+  // Read in steps of 0.1, a tenth is no fouling: 2 √2 · 0.1/√12 = 0.08 beside the scatter.
+  expect(foulingOf([0, 0], [-0.1, -0.1], { s: 0.03, dof: 20 }, 0.1)!.doubt).toBeGreaterThan(0.1);
+  expect(foulingOf([], [1], null, 0)).toBeNull();
+  expect(() => foulingOf([Number.NaN], [1], null, 0)).toThrow('finite');
 });
 
 const reading = (n: number, sensor: number, isCleaned: boolean): CheckReading => ({

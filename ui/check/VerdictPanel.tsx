@@ -143,7 +143,7 @@ function notesOf(c: CheckView): string[] {
     ),
     ...(c.fouling
       ? [
-          `Cleaning changed it by ${formatDifference(c.fouling.value, d)}${c.fouling.doubt === null ? '' : ` ± ${formatValue(c.fouling.doubt, d)}`} ${c.unit}: fouling, which lies in the record since the last visit. What is judged here is what is left after it; Verify proposes both.`,
+          `Cleaning changed it by ${formatDifference(c.fouling.value, d)}${c.fouling.doubt === null ? '' : ` ± ${formatValue(c.fouling.doubt, d)}`} ${c.unit}${c.fouling.doubt !== null && Math.abs(c.fouling.value) <= c.fouling.doubt ? ': no more than chance.' : ': fouling, which lies in the record since the last visit; Verify proposes to take it out with the drift.'} What is judged here is what is left after it.`,
         ]
       : []),
     ...(c.taken?.kind === 'otherwise'
