@@ -1,3 +1,4 @@
+import { pairReading } from '@/test/pairReading';
 import { plainCheckPlan } from '@/test/plainCheckPlan';
 import { evaluateCheck } from './evaluate';
 import { foulingOf } from './fouling';
@@ -19,28 +20,7 @@ test('the fouling of USGS TM 1-D3: what cleaning changed, less what the referenc
   expect(() => foulingOf([Number.NaN], [1], null, 0)).toThrow('finite');
 });
 
-const reading = (n: number, sensor: number, isCleaned: boolean): CheckReading => ({
-  id: `r${n}`,
-  phase: 'as-found',
-  round: 0,
-  point: null,
-  at: 200 * n,
-  settling: { state: 'said', window: 60 },
-  reference: null,
-  isCleaned,
-  isExcluded: false,
-  observations: [
-    ['sensor', sensor],
-    ['reference', 20],
-  ].map(([role, value]) => ({
-    id: `${n} ${role}`,
-    role: String(role),
-    value: Number(value),
-    at: 200 * n,
-    since: null,
-    isExcluded: false,
-  })),
-});
+const reading = (n: number, sensor: number, isCleaned: boolean) => pairReading(n, sensor, 20, { isCleaned });
 
 test('drift is judged after cleaning alone: a dirty window is no reason to adjust', () => {
   const plan = { ...plainCheckPlan, repeats: 2 };

@@ -1,6 +1,6 @@
+import { pairReading } from '@/test/pairReading';
 import { plainCheckPlan } from '@/test/plainCheckPlan';
 import { evaluateCheck } from './evaluate';
-import type { CheckReading } from './reading';
 import { referenceRest, referenceRests, type ReferenceRest } from './referenceRest';
 
 const rule = { response: 20, window: 60, band: 0.1, resolution: 0.01 };
@@ -26,28 +26,8 @@ test('a display in steps wider than the band still comes to rest', () => {
   });
 });
 
-const reading = (n: number, shows: number, reference: ReferenceRest | null): CheckReading => ({
-  id: `r${n}`,
-  phase: 'as-found',
-  round: 0,
-  point: null,
-  at: 200 * n,
-  settling: { state: 'said', window: 60 },
-  reference,
-  isCleaned: false,
-  isExcluded: false,
-  observations: [
-    ['sensor', 20.5],
-    ['reference', shows],
-  ].map(([role, value]) => ({
-    id: `${n} ${role}`,
-    role: String(role),
-    value: Number(value),
-    at: 200 * n,
-    since: null,
-    isExcluded: false,
-  })),
-});
+const reading = (n: number, shows: number, reference: ReferenceRest | null) =>
+  pairReading(n, 20.5, shows, { reference });
 
 test('a check whose reference still moved decides nothing', () => {
   const of = (reference: ReferenceRest | null) =>

@@ -1,12 +1,8 @@
 import type { CaptureReading, EnteredValue, ExcludeReading, TypedSensor } from '@/contract/requests';
-import { comparedSum, onALine } from '@/core/check/comparison';
+import { comparedSum } from '@/core/check/comparison';
 import { comparedOf } from '@/core/check/evaluate';
-import { referenceRule, settlingRule, type CheckPlan, type PlannedCompanion } from '@/core/check/plan';
+import type { CheckPlan, PlannedCompanion } from '@/core/check/plan';
 import { gather, type CheckReading, type Observation } from '@/core/check/reading';
-import { referenceRest, type ReferenceRest } from '@/core/check/referenceRest';
-import { judgeSettling, type Settling } from '@/core/check/settling';
-import type { TimedValue } from '@/core/check/timedValue';
-import { averageOver } from '@/core/check/window';
 import { procedureOf } from '@/core/procedure/procedures';
 import type { Companion, Compared } from '@/core/procedure/procedure';
 import { formatAge, formatDifference, formatValue } from '@/core/quantity/format';
@@ -19,6 +15,7 @@ import { newId } from '../id';
 import { badField, inTheWay, notFound } from '../problem';
 import { recordCorrection, sensorNow, type SensorNow } from './live';
 import { loadCheck, loadOpenCheck, requireFree, type LoadedCheck } from './load';
+import { averageOf, referenceRestOf, settlingOf } from './settled';
 import { inBase, quantityInBase, requirePlausible } from './typedValue';
 import { recordAct } from '../book/recordAct';
 
@@ -356,56 +353,6 @@ function requirePossible(
       `“${spec.name}” of ${typed.value} ${typed.unit} cannot be: ${low} to ${high} ${spec.unit} can.`,
       'Read it again, and look at its unit.',
     );
-}
-
-/** The sensor over the window before it was read; what was watched carries corrections of the record already. */
-function averageOf(
-  plan: CheckPlan,
-  window: number,
-  watched: CaptureReading['watched'],
-  now: Paired,
-): { readonly value: number; readonly settling: Settling } {
-  const line = onALine(
-    plan.quantity,
-    [...watched].sort((a, b) => a.t - b.t),
-  );
-  const held = averageOver(line, window, now.t);
-  if (held.settling.state === 'averaged') return held;
-  throw badField(
-    'window-not-seen',
-    'watched',
-    watched.length,
-    `Its average over ${window} s is not known: this page did not watch it for so long.`,
-    'Keep this page open over the whole window, or type the average that the system holds.',
-  );
-}
-
-function settlingOf(plan: CheckPlan, request: CaptureReading, now: TimedValue): Settling {
-  if (request.typed)
-    return request.typed.stoodStill
-      ? { state: 'said', window: plan.settleWindow }
-      : { state: 'watching', watched: 0, window: plan.settleWindow };
-  const watched: TimedValue[] = [...request.watched].sort((a, b) => a.t - b.t);
-  if (now.t > (watched.at(-1)?.t ?? -Infinity)) watched.push(now);
-  return judgeSettling(onALine(plan.quantity, watched), settlingRule(plan, request.placedAt ?? null));
-}
-
-/** Whether the reference stood still: by its own readings, as a person says, or by the time it had here. */
-function referenceRestOf(
-  plan: CheckPlan,
-  { referenceWatched = [], referenceStoodStill = false, placedAt, typed }: CaptureReading,
-  { opened, at, t }: { readonly opened: Date; readonly at: Date; readonly t: number },
-): ReferenceRest | null {
-  const here = Math.max(0, (at.getTime() - opened.getTime()) / 1000);
-  const own = [...referenceWatched]
-    .sort((a, b) => a.t - b.t)
-    .filter((r) => placedAt === undefined || r.t >= placedAt);
-  return referenceRest(
-    referenceRule(plan),
-    onALine(plan.quantity, own),
-    placedAt === undefined ? here : Math.max(0, Math.min(here, t - placedAt)),
-    referenceStoodStill || typed?.stoodStill === true,
-  );
 }
 
 /** Takes a captured reading out of the reckoning; it stays on file with its reason. */
