@@ -104,6 +104,7 @@ const output = shape<SensorOutput>({
   accuracy: must(shape<Accuracy>({ absolute: atLeast0, ofReading: share, ofRange: share })),
   resolution: above,
   response: must(finite((n) => n.min(0).max(86_400))),
+  deadTime: finite((n) => n.min(0).max(86_400)),
   wetMargin: finite((n) => n.min(0)),
   takes: listOf(oneOf<HandWay>()(...handWays), (a) => a.min(1).max(4).unique()),
 });
@@ -264,6 +265,7 @@ export const deviceProfile = unionBy<DeviceProfile>()('kind', {
     part: shape<ReplaceablePart>({
       name: must(name(30)),
       bears: must(listOf(textThat(oneWord), (a) => a.min(1).max(16))),
+      goodFor: number((n) => n.integer().min(1).max(7_300)),
       register: whole(0, 65_535),
       coefficients: must(
         listOf(

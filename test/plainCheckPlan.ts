@@ -14,6 +14,8 @@ export const plainCheckPlan: CheckPlan = {
   sensorTolerance: 0.3,
   sensorResolution: 0.01,
   sensorResponse: 0,
+  sensorDeadTime: 0,
+  part: null,
   pools: false,
   referenceTolerance: 0.2,
   referenceResolution: 0.1,

@@ -8,6 +8,7 @@ import { formatDifference, roundTo } from '../quantity/format';
 import { toleranceBudget, type Budget } from './budget';
 import type { CheckPlan, PlannedPoint } from './plan';
 import { foulingOf, type Fouling } from './fouling';
+import { partAge } from './partAge';
 import { gather, type CheckReading } from './reading';
 import { pooledRepeatability, repeatsThatTell, together, type Repeatability } from './repeatability';
 import { referenceRests } from './referenceRest';
@@ -170,7 +171,10 @@ export function evaluateCheck({ plan, readings, earlier }: Judged, adjustments: 
     proved: spanOf(now.length > 0 ? now : found),
     taken: plan.pools && rounds > 0 ? takenBy(plan, used, earlier, adjustments) : null,
     telling: tellingOf(plan, found),
-    health: health ? health(gatheredOf(found), plan) : [],
+    health: [
+      ...(health ? health(gatheredOf(found), plan) : []),
+      ...(plan.part ? [partAge(plan.part, found[0]!.reading.at)] : []),
+    ],
     fouling:
       plan.points.length === 0
         ? foulingOf(

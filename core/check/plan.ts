@@ -1,3 +1,4 @@
+import type { PartInUse } from '../device/part';
 import type { Certificate } from '../kit/certificate';
 import type { ProcedureCode } from '../procedure/codes';
 import type { School } from './budget';
@@ -23,6 +24,10 @@ export interface CheckPlan {
   readonly sensorResolution: number;
   /** Time constant of the sensor in its medium by its profile, s; 0 where nobody states one. */
   readonly sensorResponse: number;
+  /** s until it answers at all, by its profile; 0 where nobody states it. */
+  readonly sensorDeadTime: number;
+  /** The part of it that is replaced on site and bears on this quantity; null for none. */
+  readonly part: PartInUse | null;
   /** Whether repeats are judged together with those of earlier checks of the sensor. */
   readonly pools: boolean;
   readonly referenceTolerance: number;
@@ -94,13 +99,17 @@ const toleranceOf = (companions: CheckPlan['companions'], key: string): number |
  *   one that hangs where it hung
  */
 export const settlingRule = (
-  plan: Pick<CheckPlan, 'settleWindow' | 'settleBand' | 'sensorResolution' | 'sensorResponse'>,
+  plan: Pick<
+    CheckPlan,
+    'settleWindow' | 'settleBand' | 'sensorResolution' | 'sensorResponse' | 'sensorDeadTime'
+  >,
   placedAt: number | null,
 ): SettlingRule => ({
   window: plan.settleWindow,
   band: plan.settleBand,
   resolution: plan.sensorResolution,
   response: plan.sensorResponse,
+  deadTime: plan.sensorDeadTime,
   ...(placedAt !== null && { placedAt }),
 });
 

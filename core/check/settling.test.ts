@@ -1,4 +1,6 @@
+import { plainCheckPlan } from '@/test/plainCheckPlan';
 import { responses, settledAt } from '@/test/response';
+import { settlingRule } from './plan';
 import { atRest, judgeSettling } from './settling';
 import type { TimedValue } from './timedValue';
 
@@ -16,6 +18,17 @@ const response = (
     value: final + (start - final) * Math.exp(-i / tau) + noise(i),
   }));
 const wobble = (size: number) => (i: number) => size * Math.sin(i * 12.9898) * Math.cos(i * 4.1414);
+
+test('a sensor that is silent for its dead time and flat for long is not settled before it could have answered', () => {
+  const gas = { ...plainCheckPlan, sensorResponse: 30, sensorDeadTime: 60, settleBand: 0.5 };
+  // Flat, since nothing has come through its membrane yet.
+  const silent = response(400, 400, 30, 140);
+  expect(judgeSettling(silent, settlingRule(gas, 0))).toMatchObject({ state: 'watching', window: 150 });
+  expect(judgeSettling(silent, settlingRule({ ...gas, sensorDeadTime: 0 }, 0)).state).toBe('settled');
+  expect(judgeSettling(response(400, 400, 30, 160), settlingRule(gas, 0)).state).toBe('settled');
+  // What hung where it hangs has had them all.
+  expect(judgeSettling(silent, settlingRule(gas, null)).state).toBe('settled');
+});
 
 test('too short a watch says nothing', () => {
   expect(judgeSettling([], rule).state).toBe('watching');

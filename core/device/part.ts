@@ -5,12 +5,23 @@ export interface ReplaceablePart {
   readonly name: string;
   /** Keys of the outputs it bears on. */
   readonly bears: readonly string[];
+  /** How long one serves, days; left out where its maker does not say. */
+  readonly goodFor?: number;
   /** First of its holding registers; each coefficient is a float32 in two of them, the high word first. */
   readonly register: number;
   /** As they stand on its label, in the order of the registers, with what each may be. */
   readonly coefficients: readonly { readonly name: string; readonly low: number; readonly high: number }[];
   /** Holding register that keeps them when 1 is written to it; null where they are kept at once. */
   readonly storeRegister: number | null;
+}
+
+/** A part of a sensor that is replaced on site, as a check knows it. */
+export interface PartInUse {
+  readonly name: string;
+  /** Since when it is in the sensor, at the latest, s since epoch. */
+  readonly since: number;
+  /** How long it serves by its maker, days, > 0; null where nobody states it. */
+  readonly goodFor: number | null;
 }
 
 const field = (address: number): RegisterField => ({

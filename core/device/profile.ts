@@ -25,6 +25,8 @@ export interface SensorOutput {
   readonly resolution: number;
   /** Time constant in its medium, s. */
   readonly response: number;
+  /** s from a change of its medium until it answers at all: a membrane, a long sleeve; left out where that is no time. */
+  readonly deadTime?: number;
   /** What is added to the value it reads dry, base unit: from there on it counts as wet. Left out where it does not matter. */
   readonly wetMargin?: number;
   /** How the device itself takes an adjustment of it, entered by hand there; left out where its logger alone does. */

@@ -3,6 +3,7 @@ import type { CheckPlan, PlannedCompanion, PlannedPoint } from '@/core/check/pla
 import type { ReferenceRest } from '@/core/check/referenceRest';
 import type { Projection } from '@/core/check/projection';
 import type { Settling } from '@/core/check/settling';
+import type { PartInUse } from '@/core/device/part';
 import type { Certificate } from '@/core/kit/certificate';
 import { procedureCodes } from '@/core/procedure/codes';
 import { finite, quantity, unit } from '@/schema/pieces';
@@ -78,6 +79,16 @@ export const storedCheckPlan = stored(
     sensorTolerance: anyNumber,
     sensorResolution: anyNumber,
     sensorResponse: anyNumber,
+    sensorDeadTime: anyNumber,
+    part: must(
+      orNull(
+        shape<PartInUse>({
+          name: must(text()),
+          since: anyNumber,
+          goodFor: must(orNull(number((n) => n.unsafe()))),
+        }),
+      ),
+    ),
     pools: must(yesNo()),
     referenceTolerance: anyNumber,
     referenceResolution: anyNumber,
@@ -144,6 +155,8 @@ export const storedCheckPlan = stored(
       material: null,
       companions: (plan.companions as object[]).map((c) => ({ ...c, certificate: null })),
     }),
+    // Before, every sensor was thought to answer at once, and nobody asked how old its cap was.
+    (plan) => ({ ...plan, sensorDeadTime: 0, part: null }),
   ],
 );
 

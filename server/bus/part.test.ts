@@ -9,6 +9,7 @@ import { loadStation } from '../station/stationGraph';
 import { talk } from '../device/talk';
 import { gatherFacts } from '../trust/facts';
 import { consoleView } from './consoleView';
+import { partInUse } from '../check/partInUse';
 import { practise, practiceView } from '../practice/stand';
 import { changePart } from './part';
 import { beginLineSession } from './session';
@@ -81,6 +82,19 @@ test('it kept them: after power-off they are there; the same order twice is one 
   const all = await rows(hatchery.test_.db.partChange, { where: { stationId: hatchery.stationId } });
   expect(all.filter((p) => p.serial === 'CAP-0092')).toHaveLength(1);
   expect(all.find((p) => p.serial === 'CAP-0092')!.previous![0]).toBe(1.5);
+});
+
+test('a check counts its age from the newest; what it does not bear on has no part that wears', async () => {
+  const { db } = hatchery.test_;
+  const { channels } = await loadStation(db, hatchery.stationId);
+  const of = (quantity: string) => channels.find((c) => c.row.quantity === quantity)!;
+  const all = await rows(db.partChange, { where: { stationId: hatchery.stationId } });
+  expect(await partInUse(db, of('dissolvedOxygen'))).toEqual({
+    name: 'oxygen cap',
+    since: Math.max(...all.map((p) => p.changedAt.getTime())) / 1000,
+    goodFor: 365,
+  });
+  expect(await partInUse(db, of('ph'))).toBeNull();
 });
 
 test('its checks from before prove it no more', async () => {

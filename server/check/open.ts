@@ -18,6 +18,7 @@ import { standards as standardsInKit } from '../kit/standards';
 import { badField, inTheWay, notFound } from '../problem';
 import { channelOf, isLogged, loadStation, toleranceOf } from '../station/stationGraph';
 import { recordAct } from '../book/recordAct';
+import { partInUse } from './partInUse';
 import { planOf } from './planOf';
 
 /** Opens a check: channel, zone said aloud, by which procedure against what, in date or with a reason, plan fixed. */
@@ -67,6 +68,7 @@ export async function openCheck(
     request,
     outOfDateReason,
     newest: newest.get(channel.row.key)?.value ?? null,
+    part: await partInUse(ctx.db, channel),
   });
   await atStation(ctx, stationId, async (tx) => {
     // What was looked at before may have changed: the sensor, the settings, the instrument.

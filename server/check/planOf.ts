@@ -1,6 +1,7 @@
 import type { OpenCheck } from '@/contract/requests';
 import type { InstrumentView } from '@/contract/views';
 import type { CheckPlan, PlannedCompanion, PlannedPoint } from '@/core/check/plan';
+import type { PartInUse } from '@/core/device/part';
 import type { Certificate } from '@/core/kit/certificate';
 import type { ProcedureCode } from '@/core/procedure/codes';
 import { areOne } from '@/core/procedure/label';
@@ -25,6 +26,8 @@ export interface PlanParts {
   readonly outOfDateReason: string | null;
   /** The newest logged value, base unit: what a tolerance in shares of the reading is a share of. */
   readonly newest: number | null;
+  /** What of the sensor wears and bears on this quantity. */
+  readonly part: PartInUse | null;
 }
 
 export function planOf({
@@ -35,6 +38,7 @@ export function planOf({
   request,
   outOfDateReason,
   newest,
+  part,
 }: PlanParts): CheckPlan {
   const q = quantityOf(channel.row.quantity);
   const { procedure } = request;
@@ -56,6 +60,8 @@ export function planOf({
     sensorTolerance: reference ? sensorTolerance : Math.max(...points.map((p) => p.sensorTolerance)),
     sensorResolution: resolution,
     sensorResponse: channel.output?.response ?? 0,
+    sensorDeadTime: channel.output?.deadTime ?? 0,
+    part,
     pools: true,
     referenceTolerance:
       limitOf(certificate) ?? reference?.tolerance ?? Math.max(...points.map((p) => p.tolerance)),

@@ -210,7 +210,7 @@ export function CheckRun({ initial }: { initial: CheckView }) {
                   <Typography variant="body2" color="text.secondary">
                     Settles from there on
                     {c.plan.sensorResponse > 0 &&
-                      `: at least 3 time constants of ${c.plan.sensorResponse} s, or until its response was seen`}
+                      `: at least ${c.plan.sensorDeadTime > 0 ? `the ${c.plan.sensorDeadTime} s until it answers and ` : ''}3 time constants of ${c.plan.sensorResponse} s, or until its response was seen`}
                     .
                   </Typography>
                 )}
