@@ -358,6 +358,8 @@ export interface CheckView {
   earlier: Repeatability | null;
   /** What lies over the record of the sensor now, base unit: it belongs to what is read off a display, too. */
   correction: number;
+  /** What its site knows of what is read beside it, by key, base unit. */
+  ofSite: Readonly<Record<string, number>>;
   /** What else changes with what is proposed: derived channels by name, limits the value passes; null where nothing is proposed. */
   consequences: { readonly derived: readonly string[]; readonly crossed: readonly Crossed[] } | null;
   /** Every point that was read; names of those still to be read. */

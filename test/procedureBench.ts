@@ -19,6 +19,7 @@ import { loadStation } from '@/server/station/stationGraph';
 import { putInto } from '@/simulator/lab';
 import type { Medium } from '@/simulator/media';
 import { busSerial, demoState, loggerCode } from '@/simulator/scenario';
+import { scenarioSites } from '@/simulator/scenarioStation';
 import { scenarioStations } from '@/simulator/scenarioStations';
 import { sensorValue } from '@/simulator/sensorValue';
 import { startStand, type Stand } from '@/simulator/stand';
@@ -68,7 +69,7 @@ export async function procedureBench(
     for (const s of logger.sensors) for (const key of Object.keys(s.truths)) s.truths[key] = { noise: 0 };
     const begin = present - 10 * day;
     const { stationId, portId } = await addStation(at(begin, administrator), {
-      site: { name: st.site, zone: 'Etc/UTC' },
+      site: { ...scenarioSites.find((s) => s.name === st.site)!, zone: 'Etc/UTC' },
       code,
       name: st.name,
       logger: {

@@ -7,8 +7,14 @@ const lowest = 30;
 /** What haze and height leave open of the model, share of it. Common practice, no source. */
 const haze = 0.07;
 
-const coordinate = (name: string, most: number, why: string): Companion => ({
-  name,
+const coordinate = (
+  site: 'latitude' | 'longitude',
+  positive: string,
+  most: number,
+  why: string,
+): Companion => ({
+  name: `${site}, ${positive} positive`,
+  site,
   unit: '°',
   decimals: 3,
   range: [-most, most],
@@ -34,12 +40,8 @@ export const clearSky: Procedure = {
   isLate: false,
   isTyped: false,
   companions: {
-    latitude: coordinate('latitude, north positive', 90, 'Where the sun stands follows from place and time.'),
-    longitude: coordinate(
-      'longitude, east positive',
-      180,
-      'Where the sun stands follows from place and time.',
-    ),
+    latitude: coordinate('latitude', 'north', 90, 'Where the sun stands follows from place and time.'),
+    longitude: coordinate('longitude', 'east', 180, 'Where the sun stands follows from place and time.'),
   },
   steps: () => [
     {

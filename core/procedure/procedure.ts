@@ -24,6 +24,8 @@ export interface Companion {
   /** What of the sensor’s own channels, or of the reference, shows it; null where it is always typed. */
   readonly quantity: QuantityCode | null;
   readonly isNeeded: boolean;
+  /** What of its site it is: proposed where the site is on the map. */
+  readonly site?: 'latitude' | 'longitude';
   /** May come after the sensor was read, with the reference. */
   readonly isLate?: boolean;
   /** Another companion that it should be near to, and within how much, base unit; left out where it is near to none. */

@@ -79,6 +79,8 @@ test('a pyranometer under a cloudless sky; a dome that takes a quarter away is f
     return { v, far };
   };
   const sound = await run(1);
+  // The map knows where the site is; whoever stands elsewhere types over it.
+  expect(sound.v.ofSite).toEqual({ latitude: 57.412, longitude: -17.331 });
   expect(sound.v.verdict).toEqual({ kind: 'agree' });
   expect(sound.v.readings[0]!.compared!.facts[0]!.name).toBe('sun at');
   const veiled = await run(0.75);

@@ -5,6 +5,7 @@ import { comparedOf, evaluateCheck } from '@/core/check/evaluate';
 import { procedureOf } from '@/core/procedure/procedures';
 import { quantityOf } from '@/core/quantity/quantity';
 import type { Database } from '@/db/database';
+import type { SiteRow } from '@/db/rows';
 import { unknownActions } from '../device/deviceAction';
 import { waysFor } from './waysFor';
 import { consequencesOf } from './consequences';
@@ -40,6 +41,7 @@ export async function checkView(
     accuracyRatioText: `${(plan.sensorTolerance / plan.referenceTolerance).toFixed(1)} : 1, ${accuracyRatioText(plan.sensorTolerance / plan.referenceTolerance)}`,
     earlier: check.earlier,
     correction: plan.adjustIn === 'record' ? await recordCorrection(db, check) : 0,
+    ofSite: knownOf(graph.site, plan),
     consequences: await consequencesOf(db, check, evaluation.proposed ?? evaluation.beyond),
     ways: [...waysFor(check, evaluation.offsetServes)],
     openedAt: row.openedAt.toISOString(),
@@ -66,6 +68,17 @@ export async function checkView(
     outcome: row.outcome,
     closedAt: row.closedAt?.toISOString() ?? null,
   };
+}
+
+/** What its site knows of what is read beside it; nothing where the site is on no map. */
+function knownOf(site: SiteRow, { procedure }: CheckPlan): CheckView['ofSite'] {
+  const specs = Object.entries(procedureOf(procedure).companions);
+  return Object.fromEntries(
+    specs.flatMap(([key, spec]) => {
+      const known = spec.site ? site[spec.site] : null;
+      return known === null ? [] : [[key, known] as const];
+    }),
+  );
 }
 
 function readingView(r: LoadedReading, plan: CheckPlan): CheckReadingView {

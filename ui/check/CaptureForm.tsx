@@ -21,7 +21,7 @@ import { useKeys } from '../shared/useKeys';
 import { gloved } from '../shared/theme';
 import { useHeld } from '../visit/held';
 import { CaptureProblem } from './CaptureProblem';
-import { besideOf, enteredOf, offLinkOf, type TypedCompanions } from './companions';
+import { besideOf, enteredOf, knownHere, offLinkOf, type TypedCompanions } from './companions';
 import { DisplayFields, useDisplayReading } from './DisplayReading';
 import { numberOf } from '../shared/numberOf';
 import { HeldValues } from './HeldValues';
@@ -69,7 +69,7 @@ export function CaptureForm({
   const procedure = procedureOf(plan.procedure);
   const [value, setValue] = useState('');
   const [unit, setUnit] = useState<Unit>(check.unit);
-  const [companions, setCompanions] = useState<TypedCompanions>({});
+  const [companions, setCompanions] = useState<TypedCompanions>(() => knownHere(check));
   const [chosenPoint, setChosenPoint] = useState<string | null>(null);
   const { held, letGo } = useHeld(check.stationId);
   const [usedId, setUsedId] = useState<string | null>(null);

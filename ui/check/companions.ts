@@ -1,5 +1,5 @@
 import type { EnteredValue } from '@/contract/requests';
-import type { LiveView } from '@/contract/views';
+import type { CheckView, LiveView } from '@/contract/views';
 import type { CheckPlan, PlannedCompanion } from '@/core/check/plan';
 import { procedureOf } from '@/core/procedure/procedures';
 import type { Companion } from '@/core/procedure/procedure';
@@ -53,4 +53,13 @@ export const enteredOf = (typed: TypedCompanions): Record<string, EnteredValue> 
     Object.entries(typed).flatMap(([key, { value, unit }]) =>
       value.trim() === '' ? [] : [[key, { value: numberOf(value), unit }]],
     ),
+  );
+
+/** What the site knows of them, as if it had been typed: whoever stands elsewhere types over it. */
+export const knownHere = ({ ofSite, plan }: Pick<CheckView, 'ofSite' | 'plan'>): TypedCompanions =>
+  Object.fromEntries(
+    besideOf(plan).flatMap(({ key, spec }) => {
+      const known = ofSite[key];
+      return known === undefined ? [] : [[key, { value: String(known), unit: spec.unit }] as const];
+    }),
   );
