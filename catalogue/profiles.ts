@@ -52,6 +52,7 @@ import skuaD2 from './profiles/skua-d2.json';
 import skuaI1 from './profiles/skua-i1.json';
 import skuaM4 from './profiles/skua-m4.json';
 import skuaP2 from './profiles/skua-p2.json';
+import tarrowC2 from './profiles/tarrow-c2.json';
 import tarrowO1 from './profiles/tarrow-o1.json';
 import tarrowP1 from './profiles/tarrow-p1.json';
 import tarrowT1 from './profiles/tarrow-t1.json';
@@ -118,6 +119,7 @@ export const profiles: readonly DeviceProfile[] = [
   skuaI1,
   skuaM4,
   skuaP2,
+  tarrowC2,
   tarrowO1,
   tarrowP1,
   tarrowT1,

@@ -1,7 +1,5 @@
-import type { CaptureReading } from '@/contract/requests';
-import type { ProcedureCode } from '@/core/procedure/codes';
 import { procedureOf } from '@/core/procedure/procedures';
-import { quantityOf, type QuantityCode } from '@/core/quantity/quantity';
+import { quantityOf } from '@/core/quantity/quantity';
 import { rows } from '@/db/database';
 import { captureReading } from '@/server/check/capture';
 import { closeCheck } from '@/server/check/close';
@@ -10,10 +8,12 @@ import { openCheck } from '@/server/check/open';
 import { newId } from '@/server/id';
 import { loadStation } from '@/server/station/stationGraph';
 import { handheldDisplay } from '@/simulator/lab';
-import { mediumPlace, type Medium } from '@/simulator/media';
+import { loggerTime } from '@/simulator/logger';
+import { mediumPlace } from '@/simulator/media';
 import { placeName } from '@/simulator/scenario';
-import { sensorValue } from '@/simulator/sensorValue';
-import type { SensorTruth, SimSensor } from '@/simulator/state';
+import { placeAt, sensorValue } from '@/simulator/sensorValue';
+import type { SensorTruth, SimLogger, SimSensor } from '@/simulator/state';
+import { checksMade, cloudlessNoons, procedureMade, type Made } from './historyChecksMade';
 import type { Play } from './historyPlay';
 
 /** The checks of ninety days, by the same use-cases as the interface. */
@@ -21,158 +21,13 @@ import type { Play } from './historyPlay';
 const day = 86_400_000;
 const minute = 60_000;
 
-interface Made {
-  readonly station: string;
-  readonly zone: string;
-  readonly quantity: QuantityCode;
-  readonly daysAgo: readonly number[];
-  /** By what; left out, beside the instrument. */
-  readonly procedure?: ProcedureCode;
-  readonly instrument?: string;
-  readonly material?: string;
-  /** The media it is put into, in their order, each with the standard it is. */
-  readonly media?: readonly { readonly medium: Medium; readonly lot?: string }[];
-  readonly companions?: CaptureReading['companions'];
-  /** Weighed wet and dry afterwards: of goods as the sensor says they are. */
-  readonly weighed?: boolean;
-  /** What was typed off the logger's display. */
-  readonly typed?: number;
-  /** What was wrong with the sensor at each of the checks, one after the other. */
-  readonly truths?: readonly SensorTruth[];
-  /** Electrode's potential in each medium, mV, at each of the checks. */
-  readonly millivolts?: readonly (readonly number[])[];
-}
-
-const beside = (
-  station: string,
-  zone: string,
-  quantity: QuantityCode,
-  instrument: string,
-  ...daysAgo: number[]
-): Made => ({ station, zone, quantity, instrument, daysAgo });
-
-/** Which quantities were checked where, by what, how many days before now. */
-const checksMade: readonly Made[] = [
-  beside('ARCH-1', 'Lantern room', 'airTemperature', 'HX-771', 84, 18),
-  beside('ARCH-1', 'Lantern room', 'humidity', 'HX-771', 84, 18),
-  beside('ARCH-2', 'Map store', 'airTemperature', 'HX-771', 84, 48),
-  beside('ARCH-2', 'Map store', 'humidity', 'HX-771', 86, 72, 58, 44, 30),
-  {
-    ...beside('KELP-1', 'Auger outlet', 'bulkMoisture', 'BM-233', 68, 40),
-    procedure: 'sampled',
-    material: 'sugar kelp, chopped',
-  },
-  beside('KELP-1', 'Shed air', 'humidity', 'HX-771', 40),
-  beside('KELP-1', 'Shed air', 'airTemperature', 'HX-771', 40),
-  beside('HATCH-1', 'Trough 1', 'waterTemperature', 'WQ-090', 31),
-  {
-    station: 'HATCH-1',
-    zone: 'Trough 1',
-    quantity: 'ph',
-    daysAgo: [80, 56, 31],
-    procedure: 'ph-buffers',
-    media: [
-      { medium: 'pH 6.86', lot: '2611' },
-      { medium: 'pH 4.01', lot: '2607' },
-      { medium: 'pH 6.86', lot: '2611' },
-    ],
-    // An electrode that ages: its slope goes, its zero creeps.
-    truths: [{}, { slope: { share: 0.985, about: 7 } }, { slope: { share: 0.965, about: 7 } }],
-    millivolts: [
-      [2, 168, 3],
-      [6, 166, 6],
-      [11, 164, 10],
-    ],
-  },
-  {
-    station: 'HATCH-1',
-    zone: 'Trough 1',
-    quantity: 'dissolvedOxygen',
-    daysAgo: [80, 56, 31],
-    procedure: 'saturated-air',
-    media: [{ medium: 'saturated air' }, { medium: 'saturated air' }, { medium: 'saturated air' }],
-    companions: { pressure: { value: 1000, unit: 'hPa' } },
-    // A cap that ages.
-    truths: [{ bias: 0.01 }, { bias: -0.06 }, { bias: -0.11 }],
-  },
-  {
-    station: 'HATCH-1',
-    zone: 'Trough 1',
-    quantity: 'turbidity',
-    daysAgo: [31],
-    procedure: 'turbidity-standards',
-    media: [
-      { medium: 'distilled water', lot: '88' },
-      { medium: 'distilled water', lot: '88' },
-      { medium: 'turbidity 20', lot: 'F-20-3' },
-      { medium: 'turbidity 20', lot: 'F-20-3' },
-    ],
-    // A window with some slime on it.
-    truths: [{ slope: { share: 0.98, about: 0 } }],
-  },
-  {
-    station: 'MOSS-2',
-    zone: 'Mast 6 m',
-    quantity: 'rain',
-    daysAgo: [64],
-    procedure: 'rain-pour',
-    typed: 24.6,
-    media: [],
-    companions: { volume: { value: 500, unit: 'mL' }, diameter: { value: 159.6, unit: 'mm' } },
-  },
-  beside('SLUICE-1', 'Channel', 'waterLevel', 'TP-014', 52),
-  { ...beside('SLIP-1', 'Stilling well', 'waterLevel', 'TP-014', 12), procedure: 'moving-level' },
-  {
-    station: 'ARCH-3',
-    zone: 'Ground floor',
-    quantity: 'humidity',
-    daysAgo: [22],
-    procedure: 'salts',
-    media: [
-      { medium: 'magnesium chloride', lot: 'M-2' },
-      { medium: 'magnesium chloride', lot: 'M-2' },
-      { medium: 'sodium chloride', lot: 'N-7' },
-      { medium: 'sodium chloride', lot: 'N-7' },
-    ],
-  },
-  {
-    station: 'ARCH-3',
-    zone: 'Ground floor',
-    quantity: 'co2',
-    daysAgo: [22],
-    procedure: 'gas',
-    media: [
-      { medium: 'span gas', lot: 'S-9' },
-      { medium: 'span gas', lot: 'S-9' },
-    ],
-  },
-  {
-    station: 'SLIP-1',
-    zone: 'Stilling well',
-    quantity: 'waterTemperature',
-    daysAgo: [70],
-    procedure: 'ice-point',
-    media: [{ medium: 'melting ice' }, { medium: 'melting ice' }, { medium: 'melting ice' }],
-  },
-  {
-    station: 'KELP-1',
-    zone: 'Auger outlet',
-    quantity: 'bulkMoisture',
-    daysAgo: [54],
-    procedure: 'oven-drying',
-    weighed: true,
-  },
-  beside('MOSS-1', 'Well A', 'waterLevel', 'TP-014', 61),
-  beside('MOSS-1', 'Well B', 'waterLevel', 'TP-014', 61),
-  beside('SLIP-1', 'Stilling well', 'waterLevel', 'TP-014', 35),
-  beside('SLIP-1', 'Stilling well', 'waterTemperature', 'WQ-090', 35),
-];
-
 export async function playChecks(play: Play, stationId: string, code: string): Promise<void> {
   for (const made of checksMade.filter((c) => c.station === code))
-    for (const [nth, daysAgo] of made.daysAgo.entries())
-      await doCheck(play, stationId, made, nth, play.now - daysAgo * day + 10 * 3_600_000 - (play.now % day));
+    for (const [nth, at] of instantsOf(play, made).entries()) await doCheck(play, stationId, made, nth, at);
 }
+
+const instantsOf = ({ state, now }: Play, { daysAgo }: Made): readonly number[] =>
+  daysAgo?.map((days) => now - days * day + 10 * 3_600_000 - (now % day)) ?? cloudlessNoons(state, now);
 
 /** Every second check of a sensor is a colleague’s. */
 const as = (play: Play, nth: number): Play =>
@@ -191,11 +46,10 @@ async function doCheck(
   const channel = graph.channels.find(
     (c) => c.row.zoneName === made.zone && c.row.quantity === made.quantity,
   )!;
-  const sensor = state.loggers
-    .find((l) => l.station === made.station)!
-    .sensors.find((s) => s.place === placeName(made.station, made.zone))!;
+  const logger = state.loggers.find((l) => l.station === made.station)!;
+  const sensor = logger.sensors.find((s) => s.place === placeName(made.station, made.zone))!;
   const key = channel.output!.key;
-  const procedure = made.procedure ?? (made.quantity === 'humidity' ? 'one-air' : 'side-by-side');
+  const procedure = procedureMade(made);
   const { against, repeats, window } = procedureOf(procedure);
   const instrument = made.instrument
     ? (await rows(db.instrument, { where: { serial: made.instrument } }))[0]!
@@ -220,18 +74,20 @@ async function doCheck(
   });
   // Into a medium and out of it again takes its time.
   const step = made.media?.length ? 10 * minute : 2.5 * minute;
-  const restore = madeWrong(sensor, key, made.truths?.[nth]);
-  const turns = made.media?.length ? made.media : [null, null, null];
+  const restore = madeWrong(sensor, key, made.truths?.[nth] ?? made.fouled?.truth);
+  const turns = made.media?.length
+    ? made.media
+    : Array.from({ length: 3 + (made.fouled?.readings ?? 0) }, () => null);
   for (const [n, turn] of turns.entries()) {
     const ms = at + (n + 1) * step;
+    const isCleaned = made.fouled !== undefined && n >= made.fouled.readings;
+    if (isCleaned && n === made.fouled.readings) restore();
     if (turn)
       sensor.carried = [
         ...(sensor.carried ?? []),
         { from: ms - 5 * minute, place: mediumPlace(turn.medium) },
       ];
-    const shown = instrument
-      ? handheldDisplay(state, instrument.serial, placeName(made.station, made.zone), ms)!
-      : {};
+    const shown = instrument ? handheldDisplay(state, instrument.serial, placeAt(sensor, ms), ms)! : {};
     const readingId = newId();
     const isLate = procedureOf(procedure).isLate;
     const point = turn?.lot ? `p${lots.indexOf(turn.lot) + 1}` : null;
@@ -240,9 +96,17 @@ async function doCheck(
       ...(point && { point }),
       watched:
         made.typed === undefined
-          ? watchedOf(play, sensor, key, ms, Math.max(2 * Math.min(60, q.settle.window), 1.5 * (window ?? 0)))
+          ? watchedOf(
+              play,
+              logger,
+              sensor,
+              key,
+              ms,
+              Math.max(2 * Math.min(60, q.settle.window), 1.5 * (window ?? 0)),
+            )
           : [],
       occurredAt: iso(ms),
+      ...(isCleaned && { afterCleaning: true }),
       ...(made.typed !== undefined && {
         typed: { sensor: { value: made.typed, unit: q.unit }, stoodStill: true },
       }),
@@ -300,10 +164,17 @@ async function weigh(
     });
 }
 
-/** What the screen had watched before a reading, over so many s. */
-const watchedOf = ({ state }: Play, sensor: SimSensor, key: string, ms: number, span: number) =>
+/** What the screen had watched before a reading, over so many s, by the logger's clock. */
+const watchedOf = (
+  { state }: Play,
+  logger: SimLogger,
+  sensor: SimSensor,
+  key: string,
+  ms: number,
+  span: number,
+) =>
   Array.from({ length: 30 }, (_, i) => ms - ((30 - i) * span * 1000) / 30).map((t) => ({
-    t: t / 1000,
+    t: loggerTime(logger, t) / 1000,
     value: sensorValue(state, sensor, key, t),
   }));
 

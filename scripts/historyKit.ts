@@ -64,6 +64,15 @@ export async function stockKit(play: Play, basePort: number): Promise<void> {
   await add('Carbon dioxide handheld', 'Hollin HC', 'HC-118', -45, 320, [['co2', 20, 1, 0, 5000]]);
   await add('Tape and plumb', 'Plumb TP', 'TP-014', -200, 165, [['waterLevel', 0.003, 0.001, -20, 50]]);
   await add('Bench tester', 'Byre BM', 'BM-233', -100, 21, [['bulkMoisture', 0.4, 0.1, 3, 40]]);
+  await add('Old bench tester', 'Byre BM', 'BM-198', -300, 65, [['bulkMoisture', 0.4, 0.1, 3, 40]]);
+  await add('Hand anemometer with compass', 'Skua WH', 'WH-305', -150, 215, [
+    ['windSpeed', 0.3, 0.1, 0.3, 40],
+    ['windDirection', 2, 1, 0, 360],
+  ]);
+  await add('Current meter', 'Ness CM', 'CM-041', -170, 195, [['velocity', 0.02, 0.01, -4, 4]]);
+  await add('Report of the harbour office', 'reduced to sea level', 'QFF-01', -330, 400, [
+    ['airPressure', 0.3, 0.1, 900, 1080],
+  ]);
 }
 
 /** Buffers and standards, one of them past its end. */
@@ -99,6 +108,8 @@ export async function stockStandards(play: Play): Promise<void> {
   await add('turbidity', 'Distilled water', '88', fixed(0.05), 0.05, 30);
   await add('turbidity', 'Formazine, 20 NTU', 'F-20-3', fixed(20), 0.5, 90);
   await add('conductivity', 'KCl 0.01 mol/L', 'K-114', fixed(1413), 14, 120);
+  await add('waterLevel', 'Column in the tube, 0.200 m', 'T-200', fixed(0.2), 0.001, 400);
+  await add('waterLevel', 'Column in the tube, 0.600 m', 'T-600', fixed(0.6), 0.001, 400);
   await add('co2', 'Span gas, 1 000 ppm', 'S-9', fixed(1000), 20, 400);
   await add('humidity', 'Magnesium chloride, saturated', 'M-2', fixed(33.1), 0.5, 300);
   await add('humidity', 'Sodium chloride, saturated', 'N-7', fixed(75.5), 0.5, 300);
@@ -118,7 +129,7 @@ export async function findOff(play: Play): Promise<void> {
   });
 }
 
-/** Certificates, care, and two air handhelds side by side. */
+/** Certificates, care, and instruments side by side. */
 export async function lookAfterKit(play: Play): Promise<void> {
   const all = await rows(play.db.instrument);
   const idOf = (serial: string) => all.find((i) => i.serial === serial)!.id;
@@ -160,21 +171,26 @@ export async function lookAfterKit(play: Play): Promise<void> {
     preparation: ['on, and two minutes of warm-up', 'hold it at arm’s length, breathe away from it'],
   });
   const compare = (
+    [one, other]: readonly [serial: string, serial: string],
     quantity: QuantityCode,
     pairs: readonly (readonly [one: number, other: number])[],
     daysAgo: number,
+    place: string,
   ) => {
     const ctx = play.at(play.now - daysAgo * day);
-    return keepCrossCheck(ctx, idOf('HX-771'), {
+    return keepCrossCheck(ctx, idOf(one), {
       crossCheckId: newId(),
-      otherId: idOf('HX-512'),
+      otherId: idOf(other),
       quantity,
-      pairs: pairs.map(([one, other]) => ({ one, other })),
-      place: 'the still room at the depot',
+      pairs: pairs.map(([a, b]) => ({ one: a, other: b })),
+      place,
       occurredAt: ctx.now().toISOString(),
     });
   };
+  const air = ['HX-771', 'HX-512'] as const;
+  const stillRoom = 'the still room at the depot';
   await compare(
+    air,
     'airTemperature',
     [
       [18.2, 18.4],
@@ -182,8 +198,10 @@ export async function lookAfterKit(play: Play): Promise<void> {
       [18.3, 18.4],
     ],
     20,
+    stillRoom,
   );
   await compare(
+    air,
     'humidity',
     [
       [52.1, 58],
@@ -191,5 +209,19 @@ export async function lookAfterKit(play: Play): Promise<void> {
       [52.2, 57],
     ],
     20,
+    stillRoom,
+  );
+  // What the colleague's tester was doubted for: it reads high by more than both may.
+  await compare(
+    ['BM-233', 'BM-198'],
+    'bulkMoisture',
+    [
+      [16.4, 17.9],
+      [16.6, 17.9],
+      [16.4, 17.8],
+      [16.5, 17.9],
+    ],
+    45,
+    'one bucket of kelp, mixed, at the shed',
   );
 }

@@ -159,6 +159,14 @@ export function handheldDisplay(
   return shown;
 }
 
+/** Where a handheld is that is held beside the sensor of a zone: in its medium, where it was put into one. */
+export function besideSensor(state: SimState, zone: string, ms: number): string {
+  const there = new Set(
+    state.loggers.flatMap((l) => l.sensors.filter((s) => s.place === zone).map((s) => placeAt(s, ms))),
+  );
+  return there.size === 1 ? [...there][0]! : zone;
+}
+
 /** How it is in the next zone of the same station; null where there is no other. */
 function inAnotherZone(state: SimState, place: string, code: QuantityCode, ms: number): number | null {
   const [station] = place.split('/');
@@ -178,7 +186,8 @@ export function serveLab(state: SimState, saved: () => void): http.Server {
     const handheld = /^\/handheld\/([\w-]+)$/.exec(url.pathname);
     if (request.method === 'GET' && handheld) {
       const at = Number(url.searchParams.get('at') ?? simNow(state));
-      const shown = handheldDisplay(state, handheld[1]!, url.searchParams.get('place') ?? '', at);
+      const place = besideSensor(state, url.searchParams.get('place') ?? '', at);
+      const shown = handheldDisplay(state, handheld[1]!, place, at);
       return shown ? send(200, shown) : send(404, { error: 'no such handheld' });
     }
     if (request.method === 'GET' && url.pathname === '/lab/sensor') {

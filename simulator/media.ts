@@ -35,6 +35,18 @@ export const media = {
     surfaceTemperature: { base: 0 },
     ...soaked,
   },
+  'stirred bath': {
+    waterTemperature: { base: 12.4 },
+    airTemperature: { base: 12.4 },
+    soilTemperature: { base: 12.4 },
+    surfaceTemperature: { base: 12.4 },
+    ...soaked,
+  },
+  'column of 0.200 m': { waterLevel: { base: 0.2 } },
+  'column of 0.600 m': { waterLevel: { base: 0.6 } },
+  // A vane held along a line that the map says.
+  'bearing of 214°': { windDirection: { base: 214 } },
+  'dark cap': { radiation: { base: 0 }, illuminance: { base: 0 } },
   'sodium chloride': { humidity: { base: 75.5 }, airTemperature: { base: 20 } },
   'magnesium chloride': { humidity: { base: 33.1 }, airTemperature: { base: 20 } },
   'zero gas': { co2: { base: 0 } },

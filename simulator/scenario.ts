@@ -59,6 +59,18 @@ export function demoState(now: number, basePort: number): SimState {
       { serial: 'HC-118', quantities: { co2: { error: 6, resolution: 1, noise: 2 } } },
       { serial: 'TP-014', quantities: { waterLevel: { error: 0.001, resolution: 0.001, noise: 0.001 } } },
       { serial: 'BM-233', quantities: { bulkMoisture: { error: 0.1, resolution: 0.1, noise: 0.15 } } },
+      { serial: 'BM-198', quantities: { bulkMoisture: { error: 1.5, resolution: 0.1, noise: 0.15 } } },
+      {
+        serial: 'WH-305',
+        quantities: {
+          windSpeed: { error: 0.05, resolution: 0.1, noise: 0.1 },
+          // A compass: it shows magnetic north, six degrees west of true.
+          windDirection: { error: 6.2, resolution: 1, noise: 0.3 },
+        },
+      },
+      { serial: 'CM-041', quantities: { velocity: { error: 0.004, resolution: 0.01, noise: 0.005 } } },
+      // Reduced to sea level from where the mast's barometer is, 14 m up.
+      { serial: 'QFF-01', quantities: { airPressure: { error: 1.7, resolution: 0.1, noise: 0.05 } } },
     ],
   };
 }

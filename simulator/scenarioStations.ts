@@ -49,9 +49,8 @@ export const scenarioStations: readonly ScenarioStation[] = [
         cable: 6,
         climate: {
           airPressure: { base: 1003, weather: 14 },
-          radiation: { base: 130, daily: 120, weather: 60, low: 0 },
+          radiation: { base: 0, sun: { latitude: 57.412, longitude: -17.331 } },
         },
-        unregistered: true,
       },
     ],
   },
@@ -184,6 +183,17 @@ export const scenarioStations: readonly ScenarioStation[] = [
           velocity: { base: 0.1, tidal: 0.9, weather: 0.1 },
         },
         cable: 25,
+      },
+      {
+        serial: 'C2-0081',
+        model: 'tarrow-c2',
+        busId: 2,
+        zone: 'Sill',
+        climate: {
+          conductivity: { base: 21_000, tidal: 14_000, weather: 3_000, low: 400 },
+          waterTemperature: { base: 9.5, yearly: 3, weather: 0.5 },
+        },
+        cable: 28,
       },
     ],
   },

@@ -2,8 +2,10 @@ import ModbusRTU from 'modbus-serial';
 import { shippedProfile } from '@/catalogue/profiles';
 import { channelInput, type ChannelInput } from '@/core/device/channelInput';
 import { outputOf } from '@/core/device/profile';
-import { handheldDisplay, obey } from './lab';
+import { clearSky, sunElevation } from '@/core/radiation/sun';
+import { besideSensor, handheldDisplay, obey } from './lab';
 import { channelValue, clockRun, loggerTime, setClock, stampText, storedRecord, trueTime } from './logger';
+import { mediumPlace } from './media';
 import { hash, scatter, smooth } from './noise';
 import { busSerial, demoState, placeName } from './scenario';
 import { sensorAt, sensorValue, truthAt } from './sensorValue';
@@ -136,6 +138,24 @@ describe('simulated values', () => {
       6,
     );
   });
+  test('the sun shines by day, never more than a cloudless sky lets it, at times as much', () => {
+    const state = configured();
+    const { latitude, longitude } = { latitude: 57.412, longitude: -17.331 };
+    const summer = Date.UTC(2026, 5, 1);
+    const all = Array.from({ length: 24 * 60 }, (_, i) => {
+      const t = summer + i * 3_600_000;
+      return {
+        shines: truthAt(state, placeName('MOSS-2', 'Mast 2 m'), 'radiation', t),
+        clear: clearSky(sunElevation(t / 1000, latitude, longitude)),
+      };
+    });
+    expect(all.filter((a) => a.clear === 0).every((a) => a.shines === 0)).toBe(true);
+    const byDay = all.filter((a) => a.clear > 0);
+    expect(Math.max(...byDay.map((a) => a.shines / a.clear))).toBeCloseTo(1, 9);
+    const cloudless = byDay.filter((a) => a.shines > 0.999 * a.clear).length / byDay.length;
+    expect(cloudless).toBeGreaterThan(0.1);
+    expect(cloudless).toBeLessThan(0.7);
+  });
   test('the tide has its period: high water comes back after 12.42 h', () => {
     const state = configured();
     const level = (t: number) => truthAt(state, placeName('SLIP-1', 'Stilling well'), 'waterLevel', t);
@@ -202,6 +222,21 @@ describe('the simulated logger', () => {
     expect(Math.round(shown.humidity! * 10) / 10).toBe(shown.humidity);
     expect(handheldDisplay(state, 'NONE', 'x', now)).toBeNull();
     expect(handheldDisplay(state, 'HX-771', 'nowhere', now)).toEqual({});
+  });
+  test('a handheld is held where the sensor of its zone is: beside it in a bath, back where it hangs', () => {
+    const state = configured();
+    const zone = 'ARCH-1/Lantern room';
+    const sensor = archive(state).sensors[0]!;
+    expect(besideSensor(state, zone, now)).toBe(zone);
+    sensor.carried = [{ from: now, place: mediumPlace('stirred bath') }];
+    expect(besideSensor(state, zone, now - 1)).toBe(zone);
+    expect(handheldDisplay(state, 'HX-771', besideSensor(state, zone, now), now)!.airTemperature).toBeCloseTo(
+      12.4,
+      0,
+    );
+    sensor.carried.push({ from: now + 1000, place: null });
+    expect(besideSensor(state, zone, now + 1000)).toBe(zone);
+    expect(besideSensor(state, 'nowhere', now)).toBe('nowhere');
   });
 });
 

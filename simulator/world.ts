@@ -1,4 +1,5 @@
 import type { QuantityCode } from '@/core/quantity/quantity';
+import { clearSky, sunElevation } from '@/core/radiation/sun';
 import { hash, smooth } from './noise';
 
 /** How one quantity behaves at one place: a pure function of these numbers, a seed and the instant. */
@@ -13,12 +14,18 @@ export interface Climate {
   readonly low?: number;
   readonly high?: number;
   readonly shape?: 'rain' | 'direction';
+  /** The sun adds to it what it gives on the level there, less what clouds keep back. */
+  readonly sun?: { readonly latitude: number; readonly longitude: number };
 }
 
 const day = 86_400_000;
 const hour = 3_600_000;
 /** Principal lunar tide, M2: 12.4206 h. */
 const tide = 12.4206 * hour;
+
+/** The share of the sun that clouds let through: all of it for hours on end, then a quarter. */
+const throughClouds = (name: string, ms: number): number =>
+  Math.min(1, Math.max(0.25, 0.75 + 1.5 * smooth(`${name}/cloud`, ms, day / 2)));
 
 /** The true value of a quantity at a place and instant, base unit. */
 export function truth(seed: string, quantity: QuantityCode, climate: Climate, ms: number): number {
@@ -32,6 +39,10 @@ export function truth(seed: string, quantity: QuantityCode, climate: Climate, ms
   const springNeap = 1 + 0.25 * wave(14.765 * day, 0);
   const value =
     climate.base +
+    (climate.sun
+      ? clearSky(sunElevation(ms / 1000, climate.sun.latitude, climate.sun.longitude)) *
+        throughClouds(name, ms)
+      : 0) +
     (climate.daily ?? 0) * wave(day, 15 * hour) * (1 + 0.3 * smooth(`${name}/cloud`, ms, day)) +
     (climate.yearly ?? 0) * wave(365.25 * day, 200 * day) +
     (climate.tidal ?? 0) * wave(tide, 0) * springNeap +

@@ -217,6 +217,10 @@ describe('oxygen in saturated air', () => {
     const good = await checkBy(bench, 'HATCH-1', 'W5-0207', 'dissolvedOxygen', 'saturated-air');
     for (let i = 0; i < 3; i++) await good.read(companions(1000));
     expect((await good.view()).verdict).toEqual({ kind: 'agree' });
+    // It hangs there for ten days, and nobody put another cap in.
+    expect((await good.view()).health).toMatchObject([
+      { name: 'oxygen cap in use', value: 10, unit: 'd', isGood: true },
+    ]);
     await end(good.stationId, good.checkId);
   });
   test('reduced to sea level by mistake, at 300 m: said to be off by so much', async () => {
