@@ -190,7 +190,7 @@ export const scenarioStations: readonly ScenarioStation[] = [
         busId: 2,
         zone: 'Sill',
         climate: {
-          conductivity: { base: 21_000, tidal: 14_000, weather: 3_000, low: 400 },
+          conductivity: { base: 640, tidal: 90, weather: 60, low: 300 },
           waterTemperature: { base: 9.5, yearly: 3, weather: 0.5 },
         },
         cable: 28,

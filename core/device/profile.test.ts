@@ -1,6 +1,7 @@
 import { shippedProfile } from '@/catalogue/profiles';
 import {
   outputAccuracy,
+  outputInSentence,
   outputName,
   outputOf,
   outputPath,
@@ -43,6 +44,8 @@ describe('what is asked of a sensor', () => {
 
 test('an output says what it is, how good, and how it is read', () => {
   expect(outputName(humidity)).toBe('Humidity');
+  expect(outputInSentence(humidity)).toBe('humidity');
+  expect(outputInSentence({ quantity: 'ph', label: 'at 20 cm' })).toBe('pH at 20 cm');
   expect(outputAccuracy(humidity)).toBe('±2 %RH');
   expect(outputPath(humidity)).toBe('register 1 ÷ 100 → %RH');
   const share = { ...humidity, accuracy: { absolute: 1, ofReading: 0.01, ofRange: 0 } };

@@ -1,4 +1,4 @@
-import { quantityOf, type QuantityCode } from '../quantity/quantity';
+import { inSentence, quantityOf, type QuantityCode } from '../quantity/quantity';
 import type { Signal } from '../wiring/landing';
 import type { HandWay } from './adjustmentWay';
 import { accuracyText, toleranceAt, type Accuracy } from './accuracy';
@@ -158,6 +158,10 @@ export const isFed = ({ leads }: Pick<SensorProfile, 'leads'>): boolean =>
 /** What it is called: "Humidity", "Water temperature 30 cm down". */
 export const outputName = ({ quantity, label }: Pick<SensorOutput, 'quantity' | 'label'>): string =>
   [quantityOf(quantity).name, label].filter(Boolean).join(' ');
+
+/** The same within a sentence: "humidity", "pH". */
+export const outputInSentence = ({ quantity, label }: Pick<SensorOutput, 'quantity' | 'label'>): string =>
+  [inSentence(quantity), label].filter(Boolean).join(' ');
 
 /** Its accuracy in words, "±0.3 °C". */
 export const outputAccuracy = ({ accuracy, quantity }: SensorOutput): string =>

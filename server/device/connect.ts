@@ -2,7 +2,7 @@ import { labelView } from './loggerLabel';
 import type { ConnectView } from '@/contract/views';
 import { proposeBusId } from '@/core/bus/busId';
 import { connectionText, type Connection } from '@/core/device/connection';
-import { isFed, neededLeads, outputName } from '@/core/device/profile';
+import { isFed, neededLeads, outputInSentence } from '@/core/device/profile';
 import { judgeSupply } from '@/core/power/supply';
 import { landLeads } from '@/core/wiring/landing';
 import type { Database } from '@/db/database';
@@ -62,7 +62,7 @@ export async function connectView(db: Database, stationId: string, showsCode = f
       idSetBy: m.connection.idSetBy,
       cautions: [...m.cautions],
       leads: [...m.leads],
-      outputs: m.outputs.map((o) => outputName(o)),
+      outputs: m.outputs.map((o) => outputInSentence(o)),
     })),
     installations: graph.installations
       .map((i) => ({

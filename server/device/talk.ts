@@ -3,7 +3,7 @@ import type { TalkView } from '@/contract/views';
 import { faultAdvice, type ExchangeFault } from '@/core/bus/faultAdvice';
 import { exceptionText } from '@/core/bus/modbusPdu';
 import { convert } from '@/core/device/conversion';
-import { outputName, registerOf, registerSpans } from '@/core/device/profile';
+import { outputInSentence, registerOf, registerSpans } from '@/core/device/profile';
 import { decodeField, wordsOf } from '@/core/device/registerField';
 import { decimalsOf, formatValue } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
@@ -150,7 +150,7 @@ export async function talk(ctx: Context, stationId: string, request: Talk): Prom
       const shown = outcome.decoded.map((d) => {
         const q = quantityOf(d.quantity);
         const output = i.profile.outputs.find((o) => o.key === d.output)!;
-        return `${outputName(output).toLowerCase()} ${formatValue(d.value, decimalsOf(0.01))} ${q.unit}`;
+        return `${outputInSentence(output)} ${formatValue(d.value, decimalsOf(0.01))} ${q.unit}`;
       });
       await recordAct(ctx, tx, {
         stationId,

@@ -10,7 +10,7 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { connectionText } from '@/core/device/connection';
 import type { DeviceProfile } from '@/core/device/equipment';
-import { outputName, type SensorProfile } from '@/core/device/profile';
+import { outputInSentence, outputName, type SensorProfile } from '@/core/device/profile';
 import { newSensorProfile } from '@/core/device/templates';
 import { refuseHere, send } from '../shared/api';
 import { useMay } from '../shared/person';
@@ -172,7 +172,7 @@ export function Catalogue({ profiles }: { profiles: readonly DeviceProfile[] }) 
 function says(p: DeviceProfile): string {
   switch (p.kind) {
     case 'sensor':
-      return `${connectionText(p.connection)} · ${p.outputs.map((o) => outputName(o).toLowerCase()).join(', ')}`;
+      return `${connectionText(p.connection)} · ${p.outputs.map((o) => outputInSentence(o)).join(', ')}`;
     case 'logger':
       return `${p.ports.map((x) => x.name).join(', ')} · ${p.channels} channels, ${p.memory} readings`;
     case 'gateway':

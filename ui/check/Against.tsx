@@ -100,7 +100,7 @@ export function AgainstStandards({
   onChosen: (ids: readonly string[]) => void;
 }) {
   const usual = procedureOf(procedure).points(channel.quantity);
-  const { unit, name } = quantityOf(channel.quantity);
+  const { unit } = quantityOf(channel.quantity);
   return (
     <Box component="fieldset" sx={{ border: 1, borderColor: 'divider', px: 2, py: 1 }}>
       <Box component="legend" sx={{ px: 0.5 }}>
@@ -108,7 +108,7 @@ export function AgainstStandards({
       </Box>
       {standards.length === 0 && (
         <Typography>
-          The Kit has no standard of {name.toLowerCase()}.{' '}
+          The Kit has no standard of {inSentence(channel.quantity)}.{' '}
           <Link component={PageLink} href="/kit">
             Add one by its label
           </Link>

@@ -106,7 +106,7 @@ export function InstallForm({
             setSerialSettings(view.models.find((m) => m.code === e.target.value)!.serial);
             setLanded([]);
           }}
-          helperText={model.outputs.map((name) => name.toLowerCase()).join(', ')}
+          helperText={model.outputs.join(', ')}
         >
           {view.models.map((m) => (
             <MenuItem key={m.code} value={m.code}>

@@ -9,7 +9,7 @@ import { useState } from 'react';
 import type { InstrumentPage } from '@/contract/foundOff';
 import type { CalibrationRequest, CalibrationView } from '@/contract/instruments';
 import { formatDifference, formatValue } from '@/core/quantity/format';
-import { quantityOf, type QuantityCode } from '@/core/quantity/quantity';
+import { inSentence, quantityOf, type QuantityCode } from '@/core/quantity/quantity';
 import { newId, send } from '../shared/api';
 import { DayField } from '../shared/DateFields';
 import { NumberField } from '../shared/NumberField';
@@ -219,7 +219,7 @@ function CalibrationForm({ page: { instrument }, onKept }: { page: InstrumentPag
               }))
             }
           >
-            It states corrections of {name.toLowerCase()}
+            It states corrections of {inSentence(quantity)}
           </Button>
         );
       })}

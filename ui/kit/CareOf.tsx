@@ -9,7 +9,7 @@ import { useState } from 'react';
 import type { InstrumentPage } from '@/contract/foundOff';
 import type { CareRequest } from '@/contract/instruments';
 import { daysWorn, type Care, type WornPart } from '@/core/kit/care';
-import { inSentence, quantityOf } from '@/core/quantity/quantity';
+import { inSentence } from '@/core/quantity/quantity';
 import { newId, send } from '../shared/api';
 import { DayField } from '../shared/DateFields';
 import { nowText } from '../shared/deviceClock';
@@ -153,7 +153,7 @@ function CareForm({ page, onKept }: { page: InstrumentPage; onKept: () => void }
           <NumberField
             key={quantity}
             large
-            label={`Time constant, ${quantityOf(quantity).name.toLowerCase()}, s`}
+            label={`Time constant, ${inSentence(quantity)}, s`}
             value={care.responses.find((r) => r.quantity === quantity)?.seconds ?? null}
             low={0.1}
             high={3600}

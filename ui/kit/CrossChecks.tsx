@@ -12,7 +12,8 @@ import type { InstrumentPage } from '@/contract/foundOff';
 import type { CrossCheckRequest, CrossCheckView } from '@/contract/instruments';
 import { crossCheck } from '@/core/kit/crossCheck';
 import { formatDifference, formatValue } from '@/core/quantity/format';
-import { quantityOf, type QuantityCode } from '@/core/quantity/quantity';
+import { proceduresFor } from '@/core/procedure/procedures';
+import { inSentence, quantityOf, type QuantityCode } from '@/core/quantity/quantity';
 import { newId, send } from '../shared/api';
 import { nowText } from '../shared/deviceClock';
 import { NumberField } from '../shared/NumberField';
@@ -63,15 +64,21 @@ export function CrossChecks({ page, onKept }: { page: InstrumentPage; onKept: ()
   );
 }
 
+/** What says which of two that disagree is off. */
+function whatTells(quantity: QuantityCode): string {
+  if (quantityOf(quantity).unit === '°C') return 'a third or melting ice';
+  return proceduresFor(quantity).includes('oven-drying') ? 'a third or the oven' : 'a third or a standard';
+}
+
 function Compared({ of: c }: { of: CrossCheckView }) {
-  const { name, unit, decimals: d } = quantityOf(c.quantity);
+  const { unit, decimals: d } = quantityOf(c.quantity);
   const all = c.pairs.map((p) => formatDifference(p.one - p.other, d)).join(' ');
   return (
     <Box sx={{ borderTop: 1, borderColor: 'divider', py: 1 }}>
       <Box sx={{ display: 'flex', gap: 1, alignItems: 'flex-start' }}>
         <StateMark state={c.agrees ? 'sound' : 'displaced'} />
         <Typography>
-          {c.at.slice(0, 10)}, {name.toLowerCase()} in {c.place}, beside{' '}
+          {c.at.slice(0, 10)}, {inSentence(c.quantity)} in {c.place}, beside{' '}
           <Link component={PageLink} href={`/kit/instruments/${c.other.id}`}>
             {c.other.name} {c.other.serial}
           </Link>{' '}
@@ -84,7 +91,7 @@ function Compared({ of: c }: { of: CrossCheckView }) {
       </Sum>
       {!c.agrees && (
         <Typography variant="body2">
-          Which one, a third or melting ice says. Then write it down below, under Found off.
+          Which one, {whatTells(c.quantity)} says. Then write it down below, under Found off.
         </Typography>
       )}
     </Box>

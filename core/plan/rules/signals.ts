@@ -1,5 +1,5 @@
 import { convert } from '../../device/conversion';
-import { outputName, type SensorOutput } from '../../device/profile';
+import { outputInSentence, type SensorOutput } from '../../device/profile';
 import { quantityOf } from '../../quantity/quantity';
 import { isDifferential } from '../../device/channelInput';
 import { connectionAs, deviceName, type DeviceUse, type LeadUse, type PlanContext } from '../context';
@@ -78,7 +78,7 @@ export const resolution = rule({
       return achieved <= limit
         ? null
         : found(
-            `Input ${label(at)} resolves ${outputName(o).toLowerCase()} of ${deviceName(d)} to ${num(achieved)} ${unit}; a quarter of its accuracy is ${num(limit)} ${unit}.`,
+            `Input ${label(at)} resolves ${outputInSentence(o)} of ${deviceName(d)} to ${num(achieved)} ${unit}; a quarter of its accuracy is ${num(limit)} ${unit}.`,
             'Use an input of more bits or a smaller range.',
             {
               devices: [d.plan.id],

@@ -1,7 +1,7 @@
 import { connectionKinds, type ConnectionKind } from '../../device/connection';
 import type { AbilityName } from '../../device/loggerProfile';
 import { deviceName, isSignal, type LeadUse, type TerminalUse } from '../context';
-import { outputName } from '../../device/profile';
+import { outputInSentence } from '../../device/profile';
 import { inSentence } from '../../quantity/quantity';
 import { abilitiesFor, maySeveral } from '../fit';
 import { pinName } from '../plan';
@@ -313,7 +313,7 @@ export const outputUnmapped = rule({
         ? []
         : [
             found(
-              `${deviceName(d)} measures ${left.map((o) => outputName(o).toLowerCase()).join(', ')} and nothing records it.`,
+              `${deviceName(d)} measures ${left.map((o) => outputInSentence(o)).join(', ')} and nothing records it.`,
               'Map it to a channel, or accept it with a reason.',
               {
                 devices: [d.plan.id],
