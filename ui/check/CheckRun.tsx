@@ -285,7 +285,7 @@ function firstText({ plan }: CheckView): string {
     return 'Draw the sample while the goods flow, and capture at its end: tests and masses come later.';
   return against === 'instrument'
     ? 'Bring sensor and reference together, stand back, wait until it says settled.'
-    : `Bring it into ${plan.points[0]!.name}, wait until it says settled.`;
+    : `First: ${plan.points[0]!.name}. Wait until it says settled.`;
 }
 
 function Abandon({ check, onChanged }: { check: CheckView; onChanged: () => void }) {

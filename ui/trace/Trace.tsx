@@ -114,7 +114,14 @@ export function Trace({ initial, others: initialOthers }: { initial: TraceView; 
       <ProblemNote error={error} />
       {panels.map((panel) => (
         <Box key={panel[0]!.series.unit}>
-          <Typography variant="body2" sx={{ fontWeight: 600, mb: -2.5 }}>
+          {/* The names of checks and adjustments stand above the plot: where there are any, it begins lower. */}
+          <Typography
+            variant="body2"
+            sx={{
+              fontWeight: 600,
+              mb: panel[0]!.index === 0 && panel[0]!.series.markers.length > 0 ? 0 : -2.5,
+            }}
+          >
             {panel[0]!.series.unit}
             <Box component="span" sx={{ fontWeight: 400, ml: 1.5, color: 'text.secondary' }}>
               {axisNote(panel)}
