@@ -88,6 +88,16 @@ export const theme = createTheme({
           // The margins of a page are the root's ground, dark in a dark scheme.
           'html, body': { background: '#fff !important', colorScheme: 'light !important' },
         },
+        // Whoever asks the system for less motion gets none.
+        '@media (prefers-reduced-motion: reduce)': {
+          '*, *::before, *::after': {
+            animationDuration: '0.01ms !important',
+            animationIterationCount: '1 !important',
+            transitionDuration: '0.01ms !important',
+            transitionDelay: '0s !important',
+            scrollBehavior: 'auto !important',
+          },
+        },
         'a:focus-visible, button:focus-visible, [tabindex]:focus-visible': {
           outline: '3px solid var(--mui-palette-primary-main)',
           outlineOffset: 2,
