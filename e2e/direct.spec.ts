@@ -2,7 +2,7 @@ import net from 'node:net';
 import { expect, test } from '@playwright/test';
 import { negotiate, setSerial, telnetData, telnetOption, telnetReader } from '@/core/bus/rfc2217';
 import { expectTidy } from './layout';
-import { signIn, stack, stationId, visit } from './steps';
+import { signIn, stack, standHost, stationId, visit } from './steps';
 
 /**
  * A serial adapter of the browser's own computer: headless Chromium has no chooser for one, so a stand-in port object
@@ -25,7 +25,7 @@ test('asked, written and scanned through an adapter of this computer; without on
   await page.exposeFunction(
     'bridgeOpen',
     async (baud: number, dataBits: 7 | 8, parity: 'even', stopBits: 1 | 2) => {
-      const opened = net.connect(gateway, '127.0.0.1');
+      const opened = net.connect(gateway, standHost());
       socket = opened;
       await new Promise((resolve) => opened.once('connect', resolve));
       for (const option of [telnetOption.binary, telnetOption.noGoAhead, telnetOption.comPort])

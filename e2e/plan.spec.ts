@@ -1,7 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
 import { expectAccessible } from './accessible';
 import { expectTidy } from './layout';
-import { choose, firstAdministrator, stack } from './steps';
+import { choose, firstAdministrator, stack, standHost } from './steps';
 
 /**
  * From an empty database to a first record without a command line: the first account, a site, a station with
@@ -53,7 +53,7 @@ test.use({ actionTimeout: 15_000 });
 let empty: { url: string; welcome: string; stop: () => Promise<void> };
 test.beforeAll(async () => {
   const { startEmptyApp } = await import('../scripts/stack.mjs');
-  empty = await startEmptyApp(`${stack().kind}-plan`, `127.0.0.1:${ports().lab}-${ports().bus}`);
+  empty = await startEmptyApp(`${stack().kind}-plan`, `${standHost()}:${ports().lab}-${ports().bus}`);
 });
 test.afterAll(() => empty?.stop());
 
@@ -73,8 +73,8 @@ test('a station is set up, planned, checked, wired and read without a command li
   await form.getByLabel('Caution').fill('Soft ground: keep to the boardwalk.');
   await choose(page, 'Logger', 'Brannoch B6 logger');
   await form.getByLabel('Serial number of the logger').fill('BR6-0007');
-  await form.getByLabel('Address of the logger').fill(`127.0.0.1:${ports().http}`);
-  await form.getByLabel('Gateway of RS-485 port 1').fill(`127.0.0.1:${ports().bus}`);
+  await form.getByLabel('Address of the logger').fill(`${standHost()}:${ports().http}`);
+  await form.getByLabel('Gateway of RS-485 port 1').fill(`${standHost()}:${ports().bus}`);
   await choose(page, 'Model at RS-485 port 1', 'Brannoch G1 serial gateway');
   await expectTidy(page, 'adding a station');
   await form.getByRole('button', { name: 'Add it' }).click();

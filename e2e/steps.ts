@@ -1,4 +1,4 @@
-import { expect, type Locator, type Page } from '@playwright/test';
+import { expect, type Cookie, type Locator, type Page } from '@playwright/test';
 import type { LabOrder } from '@/simulator/lab';
 
 /** The stack of the worker that asks: what it is called, where its application and its stand are. */
@@ -7,6 +7,8 @@ export const stack = (): { kind: string; url: string; lab: string } =>
     Number(process.env.TEST_PARALLEL_INDEX)
   ]!;
 export const url = () => stack().url;
+/** Where the devices of its stand answer. */
+export const standHost = () => new URL(stack().lab).hostname;
 
 /** Turns a hidden screw on the practice stand. */
 export async function lab(order: LabOrder): Promise<void> {
@@ -14,8 +16,21 @@ export async function lab(order: LabOrder): Promise<void> {
   if (!response.ok) throw new Error(await response.text());
 }
 
+/** What the browsers of this worker were given when somebody signed in, by name: asked for once, not at every test. */
+const sessions = new Map<string, Cookie[]>();
+
 export async function signIn(page: Page, name = 'technician'): Promise<void> {
-  await enter(page, url(), name, 'peat-and-lichen');
+  const given = sessions.get(name);
+  if (given) {
+    await page.context().addCookies(given);
+    await page.goto(url());
+  }
+  // Whoever signed out meanwhile ended that session for all.
+  if (!given || page.url().includes('/sign-in')) {
+    await enter(page, url(), name, 'peat-and-lichen');
+    await expect(page.getByRole('heading', { name: 'Round' })).toBeVisible();
+    sessions.set(name, await page.context().cookies());
+  }
   await expect(page.getByRole('heading', { name: 'Round' })).toBeVisible();
   await awake(page);
 }

@@ -1,11 +1,11 @@
 // Database, practice stand and application together, as the demo and the end-to-end tests run them.
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { cpSync, existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { answers, pause, reapStale, start, stop } from './children.mjs';
 import { root, say } from './machine.mjs';
-import { freePort, startPostgres } from './postgres.mjs';
+import { copyCluster, freePort, startPostgres } from './postgres.mjs';
 
 const tsx = ['--import', 'tsx'];
 
@@ -33,29 +33,27 @@ export function reapStack(kind) {
 }
 
 /**
- * Starts all three; `kind` names the data they keep. Stacks that run at the same time take different lanes (0 to 3).
- * `only`: codes of the stations that are lived through, all when left out; `more`: further environment of the application.
+ * Its database, with what was lived through. `kind` names the data it keeps. Stacks that run at the same time take
+ * different lanes (0 to 3). `only`: codes of the stations that are lived through, all when left out.
  */
-export async function startStack(kind, { fresh = false, lane = 0, only = '', more = {} } = {}) {
+async function prepare(kind, { fresh = false, lane = 0, only = '' }) {
   reapStack(kind);
   const seeded = path.join(root, '.data', `${kind}-seeded`);
   const of = existsSync(seeded) ? readFileSync(seeded, 'utf8').split(' ')[0] : standFormat;
   if (of !== standFormat) say('The demo is that of an earlier release: it starts over.');
   const anew = fresh || of !== standFormat;
-  if (anew)
-    for (const name of ['ports.json', 'simulator.json', 'seeded'])
-      rmSync(path.join(root, '.data', `${kind}-${name}`), { force: true });
+  if (anew) forget(kind);
   const ports = await portsOf(kind, 38, lane);
   const postgres = await startPostgres(kind, { fresh: anew });
   const database = 'outer_cairn';
-  const simulatorState = path.join(root, '.data', `${kind}-simulator.json`);
+  const host = ports.host ?? '127.0.0.1';
   const env = {
     OUTER_CAIRN_ROOT: root,
     DATABASE_URL: postgres.appUrl(database),
     PORT: String(ports.web),
     PUBLIC_ORIGIN: `http://127.0.0.1:${ports.web}`,
-    DEVICE_ALLOW: `127.0.0.1:${ports.lab}-${ports.last}`,
-    PRACTICE_STAND: `127.0.0.1:${ports.lab}`,
+    DEVICE_ALLOW: `${host}:${ports.lab}-${ports.last}`,
+    PRACTICE_STAND: `${host}:${ports.lab}`,
     NODE_ENV: 'production',
   };
   const ownerEnv = {
@@ -69,18 +67,32 @@ export async function startStack(kind, { fresh = false, lane = 0, only = '', mor
   if (!existsSync(seeded)) {
     await script(
       'scripts/seed.ts',
-      [simulatorState, String(ports.lab), ...only.split(' ').filter(Boolean)],
+      [stateOf(kind), String(ports.lab), ...only.split(' ').filter(Boolean)],
       env,
     );
     writeFileSync(seeded, `${standFormat} ${new Date().toISOString()}`);
   }
+  return { ports, host, postgres, env };
+}
+
+const stateOf = (kind) => path.join(root, '.data', `${kind}-simulator.json`);
+
+function forget(kind) {
+  for (const name of ['ports.json', 'simulator.json', 'seeded'])
+    rmSync(path.join(root, '.data', `${kind}-${name}`), { force: true });
+}
+
+/** Starts all three, on data of its own; `more`: further environment of the application. */
+export async function startStack(kind, { fresh = false, lane = 0, only = '', more = {} } = {}) {
+  const { ports, host, postgres, env } = await prepare(kind, { fresh, lane, only });
   const simulator = start(
     `${kind}-simulator`,
     process.execPath,
-    [...tsx, 'simulator/main.ts', simulatorState, String(ports.lab)],
+    [...tsx, 'simulator/main.ts', stateOf(kind), String(ports.lab), host],
     env,
   );
-  await answers(`http://127.0.0.1:${ports.lab}/lab`, simulator);
+  const lab = `http://${host}:${ports.lab}`;
+  await answers(`${lab}/lab`, simulator);
   const app = await startApp(kind, { ...env, ...more });
   return {
     ports,
@@ -90,8 +102,41 @@ export async function startStack(kind, { fresh = false, lane = 0, only = '', mor
     startApp: () => startApp(kind, { ...env, ...more }),
     simulator,
     url: env.PUBLIC_ORIGIN,
-    lab: `http://127.0.0.1:${ports.lab}`,
+    lab,
   };
+}
+
+/**
+ * Lives through the demo once, for several stacks that begin alike; none of them runs yet. Their devices have the same
+ * ports, at addresses of their own.
+ */
+export async function seedAlike(kinds) {
+  const [first, ...others] = kinds;
+  const { ports, postgres } = await prepare(first, { fresh: true });
+  postgres.stop();
+  for (const [i, kind] of others.entries()) {
+    reapStack(kind);
+    forget(kind);
+    copyCluster(first, kind);
+    const host = `127.0.0.${i + 2}`;
+    for (const file of ['simulator.json', 'seeded'])
+      cpSync(path.join(root, '.data', `${first}-${file}`), path.join(root, '.data', `${kind}-${file}`));
+    writeFileSync(
+      path.join(root, '.data', `${kind}-ports.json`),
+      JSON.stringify({ ...ports, web: await freePort(), host }),
+    );
+    const copied = await startPostgres(kind);
+    for (const [table, column] of [
+      ['logger', 'address'],
+      ['port', 'gateway_address'],
+      ['reference_instrument', 'link'],
+    ])
+      copied.run(
+        'outer_cairn',
+        `update ${table} set ${column} = replace(${column}, '127.0.0.1:', '${host}:')`,
+      );
+    copied.stop();
+  }
 }
 
 /**

@@ -92,8 +92,9 @@ async function integrate() {
   if (!integration) return;
   const { startPostgres } = await import('./postgres.mjs');
   postgres = await startPostgres('test');
-  // One more than there are processors: they wait for the database, for a line, for a process to be killed.
-  await step('integration', [...integration, '--maxWorkers=3'], {
+  // More than there are processors: three quarters of their time they wait, for the database, for a line, for a
+  // process to be killed.
+  await step('integration', [...integration, '--maxWorkers=6'], {
     env: {
       SUPER_URL: postgres.superUrl(),
       OWNER_PASSWORD: postgres.secrets.owner,

@@ -3,10 +3,11 @@ import { demoState } from './scenario';
 import { startStand } from './stand';
 import type { SimState } from './state';
 
-/** Entry of the simulator process: `main.ts STATE_FILE BASE_PORT`. State is kept in the file. */
-const [file, basePortText] = process.argv.slice(2);
+/** Entry of the simulator process: `main.ts STATE_FILE BASE_PORT [HOST]`. State is kept in the file. */
+const [file, basePortText, host = '127.0.0.1'] = process.argv.slice(2);
 const basePort = Number(basePortText);
-if (!file || !Number.isInteger(basePort)) throw new Error('usage: simulator/main.ts STATE_FILE BASE_PORT');
+if (!file || !Number.isInteger(basePort))
+  throw new Error('usage: simulator/main.ts STATE_FILE BASE_PORT [HOST]');
 
 const state: SimState = existsSync(file)
   ? (JSON.parse(readFileSync(file, 'utf8')) as SimState)
@@ -17,8 +18,8 @@ const save = () => {
   renameSync(`${file}.new`, file);
 };
 save();
-const stand = await startStand(state, basePort, save);
-process.stdout.write(`practice stand on 127.0.0.1:${basePort}\n`);
+const stand = await startStand(state, basePort, save, host);
+process.stdout.write(`practice stand on ${host}:${basePort}\n`);
 const stop = () => void stand.close().then(() => process.exit(0));
 process.on('SIGTERM', stop);
 process.on('SIGINT', stop);

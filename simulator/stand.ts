@@ -13,11 +13,15 @@ export interface Stand {
   close(): Promise<void>;
 }
 
-/** Starts every simulated logger, bus gateway and the practice stand on loopback. */
+/**
+ * Starts every simulated logger, bus gateway and the practice stand on loopback: another of its addresses where two
+ * stands have the same ports.
+ */
 export async function startStand(
   state: SimState,
   labPort: number,
   saved: () => void = () => {},
+  host = '127.0.0.1',
 ): Promise<Stand> {
   const servers: [net.Server | http.Server, number][] = state.loggers.flatMap((logger) => [
     [
@@ -45,7 +49,7 @@ export async function startStand(
     });
     await new Promise<void>((resolve, reject) => {
       server.once('error', reject);
-      server.listen(port, '127.0.0.1', () => resolve());
+      server.listen(port, host, () => resolve());
     });
   }
   return {
