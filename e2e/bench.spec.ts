@@ -196,6 +196,8 @@ test('a circuit of one’s own: drawn as it is typed, wrong is said by name, mea
   await choose(page, 'Clip A on', 'S');
   await choose(page, 'Clip B on', 'G');
   await form(page, 'S to G').getByLabel('Meter shows').fill('98k');
+  // A pointer that passes over another pair moves no clip, and nothing typed is lost.
+  await plan.getByRole('row', { name: /EX – S/ }).hover();
   await form(page, 'S to G').getByRole('button', { name: 'Keep it' }).click();
   await expect(page.getByRole('list', { name: 'What the readings say' })).toContainText(
     /thermistor 98\.\d* ± .* kΩ: 25\.\d+ ± .* °C/,

@@ -25,7 +25,7 @@ test('a viewer sees everything and is offered nothing to change', async ({ brows
   for (const [name, path] of await views(page)) {
     await visit(page, path);
     await expect(page.locator('h1')).toBeVisible();
-    const offered = await page.getByRole('button').allInnerTexts();
+    const offered = await page.getByRole('button').allTextContents();
     expect(
       offered.filter((text) => changes.includes(text.trim())),
       name,

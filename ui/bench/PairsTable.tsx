@@ -1,6 +1,7 @@
 'use client';
 
 import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { pointText } from '@/core/circuit/circuit';
 import type { MeasurementPlan } from '@/core/circuit/plan';
@@ -14,7 +15,8 @@ export function PairsTable({
   errors,
   unit,
   chosen,
-  onChoose,
+  onPoint,
+  onTake,
 }: {
   plan: MeasurementPlan;
   /** ± of the quantity for each pair; null where it does not follow it. */
@@ -22,7 +24,10 @@ export function PairsTable({
   unit: string;
   /** Number of the pair whose clips are drawn. */
   chosen: number | null;
-  onChoose: (pair: number | null) => void;
+  /** The pointer passes over a pair, or leaves them: it shows something and changes nothing. */
+  onPoint?: (pair: number | null) => void;
+  /** Both clips are put there. */
+  onTake?: (pair: number) => void;
 }) {
   const told = errors.filter((e): e is number => e !== null);
   const best = told.length > 0 ? Math.min(...told) : null;
@@ -56,12 +61,25 @@ export function PairsTable({
             <Box
               component="tr"
               key={`${p.from.node}${p.to.node}`}
-              onMouseEnter={() => onChoose(i)}
-              onMouseLeave={() => onChoose(null)}
+              onMouseEnter={() => onPoint?.(i)}
+              onMouseLeave={() => onPoint?.(null)}
               sx={{ bgcolor: chosen === i ? 'action.hover' : undefined }}
             >
               <td>
-                <b>{pointText(p.from)}</b> – <b>{pointText(p.to)}</b>
+                {onTake ? (
+                  <Button
+                    size="small"
+                    aria-pressed={chosen === i}
+                    onClick={() => onTake(i)}
+                    sx={{ minHeight: 40, px: 1, fontWeight: 700 }}
+                  >
+                    {pointText(p.from)} – {pointText(p.to)}
+                  </Button>
+                ) : (
+                  <>
+                    <b>{pointText(p.from)}</b> – <b>{pointText(p.to)}</b>
+                  </>
+                )}
                 <Box sx={{ color: 'text.secondary', fontSize: '0.88rem' }}>
                   {p.proves ? 'proves the others' : partsText(p.parts)}
                 </Box>

@@ -12,7 +12,7 @@ export function PlanTable({
   channel,
   tolerance,
   chosen,
-  onChoose,
+  onPoint,
 }: {
   plan: BenchPlan;
   channel: BenchChannel;
@@ -20,7 +20,7 @@ export function PlanTable({
   tolerance: number;
   /** Number of the pair whose clips are drawn. */
   chosen: number | null;
-  onChoose: (pair: number | null) => void;
+  onPoint: (pair: number | null) => void;
 }) {
   const { ohms, errors, fed } = plan;
   const told = errors.filter((e): e is number => e !== null);
@@ -45,7 +45,7 @@ export function PlanTable({
         </>
       )}
       <Typography variant="h3">Dead, with the leads off: clips on lead ends</Typography>
-      <PairsTable plan={ohms} errors={errors} unit={channel.unit} chosen={chosen} onChoose={onChoose} />
+      <PairsTable plan={ohms} errors={errors} unit={channel.unit} chosen={chosen} onPoint={onPoint} />
       <Box sx={{ mt: 1.5 }}>
         {best !== null && best > tolerance && (
           <Typography>

@@ -209,7 +209,7 @@ function OnBench({
                     channel={channel}
                     tolerance={rig.tolerance}
                     chosen={hovered}
-                    onChoose={setHovered}
+                    onPoint={setHovered}
                   />
                   <AtSensor value={atSensor} onChange={setAtSensor} />
                   <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap', mt: 1 }}>

@@ -112,8 +112,8 @@ export function Measured({
               plan={plan}
               errors={errorsOfOwn(circuit, plan)}
               unit={circuit.says?.unit ?? ''}
-              chosen={null}
-              onChoose={(i) => i !== null && onClips([plan.pairs[i]!.from.node, plan.pairs[i]!.to.node])}
+              chosen={plan.pairs.findIndex((p) => samePair({ from: p.from.node, to: p.to.node }, a, b))}
+              onTake={(i) => onClips([plan.pairs[i]!.from.node, plan.pairs[i]!.to.node])}
             />
             <PlanFoot plan={plan} />
             {plan.lift.length > 0 && (
