@@ -50,6 +50,7 @@ export const media = {
   'sodium chloride': { humidity: { base: 75.5 }, airTemperature: { base: 20 } },
   'magnesium chloride': { humidity: { base: 33.1 }, airTemperature: { base: 20 } },
   'zero gas': { co2: { base: 0 } },
+  'outdoor air': { co2: { base: 427 } },
   'span gas': { co2: { base: 1000 } },
 } as const satisfies Record<string, SimState['places'][string]>;
 

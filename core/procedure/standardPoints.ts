@@ -180,10 +180,15 @@ export const salts: Procedure = {
 /** CO2 against gas from a cylinder, and against none. */
 export const gas: Procedure = {
   ...plain,
-  name: 'Against gas from a cylinder',
+  name: 'Against known gas or outdoor air',
   quantities: ['co2'],
   against: 'standards',
-  points: () => [fixedPoint('zero', 'Zero gas', 0, 5), fixedPoint('span', 'Span gas', 1000, 20)],
+  points: () => [
+    fixedPoint('zero', 'Zero gas', 0, 5),
+    // 423 ppm over the world in 2024 (NOAA, from memory), 2.5 more each year; what a windy place by day adds to it.
+    fixedPoint('outdoor', 'Outdoor air', 427, 25),
+    fixedPoint('span', 'Span gas', 1000, 20),
+  ],
   repeats: 2,
   companions: {
     pressure: stationPressure(false, 'An uncompensated infrared cell reads in proportion to it.'),
@@ -224,8 +229,12 @@ export const gas: Procedure = {
       why: 'Pressure in the cell reads as gas; diffusion takes minutes.',
       wait: 180,
     },
+    {
+      say: 'Without a cylinder: outdoor air by day, in wind, away from people, exhausts and plants.',
+      why: 'It finds gross faults: at night and in a hollow the air outdoors holds half as much again.',
+    },
   ],
-  source: 'ideal gas law; the steps are common practice, no source',
+  source: 'ideal gas law; outdoor air: NOAA, from memory; the steps are common practice, no source',
 };
 
 /**

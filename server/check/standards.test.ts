@@ -123,6 +123,21 @@ describe('carbon dioxide from the cylinder', () => {
     sensorOf(bench, 'TC3-0042').truths.carbonDioxide = { noise: 0 };
     expect((await run()).verdict).toEqual({ kind: 'agree' });
   });
+  test('outdoor air alone finds a cell that is 240 ppm off, and lets one pass that is 30 off', async () => {
+    const air = await standard(bench, 'co2', 'Outdoor air', [[null, 427]], 25);
+    const by = async (bias: number) => {
+      sensorOf(bench, 'TC3-0042').truths.carbonDioxide = { noise: 0, bias };
+      const check = await checkBy(bench, 'ARCH-3', 'TC3-0042', 'co2', 'gas', { standardIds: [air] });
+      into(bench, 'TC3-0042', 'outdoor air');
+      for (let i = 0; i < 2; i++) await check.read({ point: 'p1' });
+      const { verdict } = await check.view();
+      await end(check.stationId, check.checkId, true);
+      into(bench, 'TC3-0042', null);
+      return verdict!.kind;
+    };
+    expect([await by(240), await by(30)]).toEqual(['beyond-guard', 'agree']);
+    sensorOf(bench, 'TC3-0042').truths.carbonDioxide = { noise: 0 };
+  });
   test('an uncompensated cell at 900 m reads a tenth low: the fact stands beside the difference', async () => {
     // ICAO standard atmosphere: 909.7 hPa at 900 m (check value); ideal gas: 1000 · 909.7 / 1013.25 = 898.
     sensorOf(bench, 'TC3-0042').truths.carbonDioxide = { noise: 0, slope: { share: 0.898, about: 0 } };
