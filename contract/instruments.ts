@@ -74,7 +74,9 @@ export interface CrossCheckView {
   readonly unit: Unit;
   readonly at: string;
   readonly place: string;
+  /** As their certificates put them right, where they have any. */
   readonly pairs: readonly { readonly one: number; readonly other: number }[];
+  readonly isPutRight: boolean;
   /** This one − the other, in the mean; base unit. */
   readonly difference: number;
   readonly limit: number;

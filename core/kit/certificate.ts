@@ -1,4 +1,5 @@
 import { between } from '../fit/between';
+import type { QuantityCode } from '../quantity/quantity';
 import { finite } from '../valid';
 
 /** What the certificate of a reference instrument says of one quantity: base units. */
@@ -37,6 +38,18 @@ export function beyondPoints({ points }: Pick<Certificate, 'points'>, shown: num
   finite('shown', shown);
   const [low, high] = [points[0]!.shown, points.at(-1)!.shown];
   return Math.max(0, low - shown, shown - high);
+}
+
+/** How far an instrument may be off once it is put right by its certificate, base unit, ±. */
+export const limitOfCertificate = ({ uncertainty, drift }: Certificate): number => uncertainty + drift;
+
+/** What a certificate that speaks of several quantities says of one; null where it says nothing of it. */
+export function certificateFor(
+  says: readonly (Certificate & { readonly quantity: QuantityCode })[],
+  quantity: QuantityCode,
+): Certificate | null {
+  const said = says.find((s) => s.quantity === quantity);
+  return said ? { points: said.points, uncertainty: said.uncertainty, drift: said.drift } : null;
 }
 
 /** What is wrong with the rows of a certificate, with its remedy. */

@@ -1,21 +1,26 @@
 import { toleranceBudget, type Budget } from '../check/budget';
 import { differenceOf } from '../check/comparison';
 import type { QuantityCode } from '../quantity/quantity';
+import { correctionOf, limitOfCertificate, type Certificate } from './certificate';
 
 /** One of two instruments of the kit that are read side by side, base unit. */
 export interface Side {
   readonly tolerance: number;
   readonly resolution: number;
+  /** What puts its readings right, and says how far they may be off then; left out, or null, where none does. */
+  readonly certificate?: Certificate | null;
 }
 
 export interface CrossChecked {
   readonly budget: Budget;
+  /** What was compared: the readings as their certificates put them right. */
+  readonly pairs: readonly (readonly [one: number, other: number])[];
   /** Whether both may be right: inside the expanded uncertainty of their difference. */
   readonly agrees: boolean;
 }
 
 /**
- * Two instruments of the kit read side by side: may both be right? By the GUM's expanded uncertainty of the mean
+ * Two instruments of the kit read side by side, each put right by its certificate where it has one: may both be right? By the GUM's expanded uncertainty of the mean
  * difference. Where they may not, one of the two is off; which one, a third or a laboratory says.
  *
  * Source: JCGM 100:2008; ISO 13528, Eₙ.
@@ -32,12 +37,19 @@ export function crossCheck(
   one: Side,
   other: Side,
 ): CrossChecked {
+  const right = pairs.map(([a, b]) => [putRight(one, a), putRight(other, b)] as const);
   const budget = toleranceBudget({
-    differences: pairs.map(([a, b]) => differenceOf(quantity, a, b)),
-    sensorTolerance: one.tolerance,
+    differences: right.map(([a, b]) => differenceOf(quantity, a, b)),
+    sensorTolerance: limitOfSide(one),
     sensorResolution: one.resolution,
-    referenceTolerance: other.tolerance,
+    referenceTolerance: limitOfSide(other),
     referenceResolution: other.resolution,
   });
-  return { budget, agrees: Math.abs(budget.meanDifference) <= budget.gum.U };
+  return { budget, pairs: right, agrees: Math.abs(budget.meanDifference) <= budget.gum.U };
 }
+
+const putRight = ({ certificate }: Side, shown: number): number =>
+  certificate ? shown + correctionOf(certificate, shown) : shown;
+
+const limitOfSide = ({ certificate, tolerance }: Side): number =>
+  certificate ? limitOfCertificate(certificate) : tolerance;

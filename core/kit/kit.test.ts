@@ -1,5 +1,13 @@
 import { daysWorn, goesOffFirst } from './care';
-import { beyondPoints, correctionOf, faultOfCertificate, movedSince, type Certificate } from './certificate';
+import {
+  beyondPoints,
+  correctionOf,
+  faultOfCertificate,
+  movedSince,
+  type Certificate,
+  certificateFor,
+  limitOfCertificate,
+} from './certificate';
 import { crossCheck } from './crossCheck';
 
 const certificate: Certificate = {
@@ -69,6 +77,55 @@ test('two instruments of ±0.2 each may differ by 0.2 and both be right, not by 
     crossCheck('windDirection', [[359, 1]], { tolerance: 3, resolution: 1 }, { tolerance: 3, resolution: 1 })
       .budget.meanDifference,
   ).toBe(-2);
+});
+
+test('certificates put both right before they are compared, and say how far each may be off then', () => {
+  const certificate = (correction: number) => ({
+    points: [
+      { shown: 0, correction },
+      { shown: 40, correction },
+    ],
+    uncertainty: 0.04,
+    drift: 0.02,
+  });
+  const side = { tolerance: 0.5, resolution: 0.01 };
+  const shown = [
+    [20.3, 20],
+    [20.3, 20],
+  ] as const;
+  // As they show: 0.3 apart, which their tolerances of half a degree let pass.
+  expect(crossCheck('airTemperature', shown, side, side).agrees).toBe(true);
+  const right = crossCheck(
+    'airTemperature',
+    shown,
+    { ...side, certificate: certificate(-0.3) },
+    { ...side, certificate: certificate(0) },
+  );
+  expect(right.pairs[0]![0]).toBeCloseTo(20, 9);
+  expect(right.budget.meanDifference).toBeCloseTo(0, 9);
+  // The one that its certificate says is right does not show what the other does: it moved since.
+  const moved = crossCheck(
+    'airTemperature',
+    shown,
+    { ...side, certificate: certificate(0) },
+    { ...side, certificate: certificate(0) },
+  );
+  // u = √(2 · (0.06/√3)² + 2 · (0.01/√12)²), U = 2 u: 0.098.
+  expect(moved.budget.gum.U).toBeCloseTo(0.098, 3);
+  expect(moved.agrees).toBe(false);
+});
+
+test('what a certificate says of one quantity, and of none', () => {
+  const says = [
+    { quantity: 'co2' as const, points: [{ shown: 400, correction: 4 }], uncertainty: 10, drift: 6 },
+  ];
+  expect(certificateFor(says, 'co2')).toEqual({
+    points: [{ shown: 400, correction: 4 }],
+    uncertainty: 10,
+    drift: 6,
+  });
+  expect(certificateFor(says, 'humidity')).toBeNull();
+  expect(limitOfCertificate(says[0]!)).toBe(16);
 });
 
 test('a handheld that goes off before it has settled; a cap past its days', () => {

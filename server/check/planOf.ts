@@ -2,7 +2,7 @@ import type { OpenCheck } from '@/contract/requests';
 import type { InstrumentView } from '@/contract/views';
 import type { CheckPlan, PlannedCompanion, PlannedPoint } from '@/core/check/plan';
 import type { PartInUse } from '@/core/device/part';
-import type { Certificate } from '@/core/kit/certificate';
+import { certificateFor, limitOfCertificate, type Certificate } from '@/core/kit/certificate';
 import type { ProcedureCode } from '@/core/procedure/codes';
 import { areOne } from '@/core/procedure/label';
 import type { GivenPoint } from '@/core/procedure/procedure';
@@ -46,7 +46,7 @@ export function planOf({
   const points = pointsOf(channel, procedure, standards);
   const sensorTolerance = toleranceOf(channel, newest);
   const resolution = channel.output?.resolution ?? 10 ** -q.decimals;
-  const certificate = instrument && certificateOf(instrument, q.code);
+  const certificate = instrument && certificateFor(instrument.certified, q.code);
   return {
     procedure,
     quantity: q.code,
@@ -88,14 +88,8 @@ function offsetsOf({ loggerProfile }: StationGraph, { row, written }: ChannelNod
   return taken && written!.settings.adjustIn === 'device' ? { step: taken.step, most: taken.most } : null;
 }
 
-/** What its certificate says of a quantity; null where it says nothing of it. */
-function certificateOf({ certified }: InstrumentView, quantity: CheckPlan['quantity']): Certificate | null {
-  const said = certified.find((c) => c.quantity === quantity);
-  return said ? { points: said.points, uncertainty: said.uncertainty, drift: said.drift } : null;
-}
-
-/** How far it may be off once it is put right, base unit. */
-const limitOf = (c: Certificate | null): number | null => c && c.uncertainty + c.drift;
+/** How far it may be off once it is put right, base unit; null where no certificate says so. */
+const limitOf = (c: Certificate | null): number | null => c && limitOfCertificate(c);
 
 function shownBy(instrument: InstrumentView, quantity: CheckPlan['quantity']) {
   const shown = instrument.quantities.find((x) => x.quantity === quantity);
@@ -170,7 +164,7 @@ function companionsOf(
           `${instrument.name} shows no ${inSentence(quantity)}. ${spec.why}`,
           'Choose a reference that shows both.',
         );
-      const certificate = certificateOf(instrument, quantity);
+      const certificate = certificateFor(instrument.certified, quantity);
       return {
         key,
         channel: null,

@@ -152,9 +152,10 @@ test('two instruments side by side: seen from both, with the sign turned', async
       place: 'stirred bath',
       occurredAt: iso(now),
     });
+  // Its certificate, from above, adds 0.61 °C to 19.4, 0.66 °C to 21: with that it shows what the other does.
   await compare([
-    { one: 20.1, other: 20 },
-    { one: 20.1, other: 20.1 },
+    { one: 19.4, other: 20 },
+    { one: 19.4, other: 20 },
   ]);
   await compare([
     { one: 21, other: 20 },
@@ -162,11 +163,12 @@ test('two instruments side by side: seen from both, with the sign turned', async
   ]);
   const own = await page();
   expect(own.crossChecks.map((c) => [c.difference.toFixed(2), c.agrees])).toEqual([
-    ['1.05', false],
-    ['0.05', true],
+    ['1.71', false],
+    ['0.01', true],
   ]);
+  expect(own.crossChecks.map((c) => c.isPutRight)).toEqual([true, true]);
   const other = await instrumentPage(test_.db, otherId, new Date(now));
-  expect(other.crossChecks.map((c) => c.difference.toFixed(2))).toEqual(['-1.05', '-0.05']);
+  expect(other.crossChecks.map((c) => c.difference.toFixed(2))).toEqual(['-1.71', '-0.01']);
   expect(other.crossChecks[0]!.other.id).toBe(bench.instrumentId);
   expect(own.others.map((o) => o.id)).toContain(otherId);
   expect(await refusal(compare([{ one: 20, other: 200 }]))).toMatchObject({

@@ -2,13 +2,13 @@ import { Op } from 'sequelize';
 import type { FindingOfInstrument, InstrumentPage } from '@/contract/foundOff';
 import type { CalibrationView, CrossCheckView } from '@/contract/instruments';
 import { crossCheck } from '@/core/kit/crossCheck';
-import { movedSince } from '@/core/kit/certificate';
+import { certificateFor, movedSince } from '@/core/kit/certificate';
 import { quantityOf } from '@/core/quantity/quantity';
 import { row, rows, type Database } from '@/db/database';
 import type { CalibrationRow, CrossCheckRow, InstrumentRow } from '@/db/rows';
 import { isId } from '../id';
 import { notFound } from '../problem';
-import { instrumentView, instrumentViews, newestCalibration } from './instrumentViews';
+import { holds, instrumentView, instrumentViews, newestCalibration } from './instrumentViews';
 
 export async function instrumentOf(db: Database, instrumentId: string): Promise<InstrumentRow> {
   const found = isId(instrumentId) ? await row(db.instrument, { where: { id: instrumentId } }) : null;
@@ -19,9 +19,9 @@ export async function instrumentOf(db: Database, instrumentId: string): Promise<
 /** One instrument over the years: calibrated, compared with others, found off, how to treat it. */
 export async function instrumentPage(db: Database, instrumentId: string, now: Date): Promise<InstrumentPage> {
   const instrument = await instrumentOf(db, instrumentId);
-  const [found, calibrations, compared, care, people, all, view] = await Promise.all([
+  const [found, allCalibrations, compared, care, people, all, view] = await Promise.all([
     rows(db.instrumentFinding, { where: { instrumentId }, order: [['foundAt', 'DESC']] }),
-    rows(db.calibration, { where: { instrumentId }, order: newestCalibration }),
+    rows(db.calibration, { order: newestCalibration }),
     rows(db.crossCheck, {
       where: { [Op.or]: [{ instrumentId }, { otherId: instrumentId }] },
       order: [['comparedAt', 'DESC']],
@@ -32,6 +32,7 @@ export async function instrumentPage(db: Database, instrumentId: string, now: Da
     rows(db.instrument),
     instrumentView(db, instrument, now),
   ]);
+  const calibrations = allCalibrations.filter((c) => c.instrumentId === instrumentId);
   const initials = (personId: string) => people.find((p) => p.id === personId)?.initials ?? '?';
   const shared = all.filter(
     (i) =>
@@ -56,7 +57,9 @@ export async function instrumentPage(db: Database, instrumentId: string, now: Da
     calibrations: calibrations.map((c, i) =>
       calibrationView(c, calibrations[i + 1] ?? null, initials(c.personId)),
     ),
-    crossChecks: compared.flatMap((c) => crossCheckView(c, instrument, all, initials(c.personId))),
+    crossChecks: compared.flatMap((c) =>
+      crossCheckView(c, instrument, all, allCalibrations, initials(c.personId)),
+    ),
     careId: care?.id ?? null,
     others: await instrumentViews(db, shared, now),
   };
@@ -83,18 +86,22 @@ function crossCheckView(
   c: CrossCheckRow,
   instrument: InstrumentRow,
   all: readonly InstrumentRow[],
+  calibrations: readonly CalibrationRow[],
   initials: string,
 ): CrossCheckView[] {
   const isFirst = c.instrumentId === instrument.id;
   const other = all.find((i) => i.id === (isFirst ? c.otherId : c.instrumentId));
   const [own, its] = [instrument, other].map((i) => i?.quantities.find((q) => q.quantity === c.quantity));
   if (!other || !own || !its) return [];
-  const pairs = c.pairs.map((p) => (isFirst ? p : { one: p.other, other: p.one }));
-  const { budget, agrees } = crossCheck(
+  // Newest first: what was known of both on the day they were compared.
+  const certificate = (id: string) =>
+    certificateFor(calibrations.find((k) => holds(k, id, c.comparedAt))?.says ?? [], c.quantity);
+  const [ownCertificate, itsCertificate] = [certificate(instrument.id), certificate(other.id)];
+  const { budget, agrees, pairs } = crossCheck(
     c.quantity,
-    pairs.map((p) => [p.one, p.other] as const),
-    own,
-    its,
+    c.pairs.map((p) => (isFirst ? ([p.one, p.other] as const) : ([p.other, p.one] as const))),
+    { ...own, certificate: ownCertificate },
+    { ...its, certificate: itsCertificate },
   );
   return [
     {
@@ -104,7 +111,8 @@ function crossCheckView(
       unit: quantityOf(c.quantity).unit,
       at: c.comparedAt.toISOString(),
       place: c.place,
-      pairs,
+      pairs: pairs.map(([one, two]) => ({ one, other: two })),
+      isPutRight: ownCertificate !== null || itsCertificate !== null,
       difference: budget.meanDifference,
       limit: budget.gum.U,
       agrees,

@@ -39,8 +39,9 @@ export const newestCalibration = [
   ['recordedAt', 'DESC'],
 ] satisfies [string, string][];
 
-const holds = (c: CalibrationRow, instrumentId: string, now: Date): boolean =>
-  c.instrumentId === instrumentId && c.doneOn <= now.toISOString().slice(0, 10);
+/** Whether a calibration is of an instrument, and was done by then. */
+export const holds = (c: CalibrationRow, instrumentId: string, at: Date): boolean =>
+  c.instrumentId === instrumentId && c.doneOn <= at.toISOString().slice(0, 10);
 
 /** One of them. */
 export const instrumentView = async (

@@ -89,6 +89,9 @@ function Compared({ of: c }: { of: CrossCheckView }) {
         ({all}) ÷ {c.pairs.length} = {formatDifference(c.difference, d)} {unit}; |…| {c.agrees ? '≤' : '>'} ±
         {formatValue(c.limit, d)} {unit}
       </Sum>
+      {c.isPutRight && (
+        <Typography variant="body2">Put right by what their certificates said that day.</Typography>
+      )}
       {!c.agrees && (
         <Typography variant="body2">
           Which one, {whatTells(c.quantity)} says. Then write it down below, under Found off.
