@@ -144,7 +144,7 @@ export function CaptureForm({
     },
   });
   return (
-    <Box sx={{ display: 'grid', gap: 1.5 }}>
+    <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr)', gap: 1.5 }}>
       {plan.points.length > 1 && (
         <ToggleButtonGroup
           exclusive
