@@ -20,8 +20,9 @@ export interface CrossChecked {
 }
 
 /**
- * Two instruments of the kit read side by side, each put right by its certificate where it has one: may both be right? By the GUM's expanded uncertainty of the mean
- * difference. Where they may not, one of the two is off; which one, a third or a laboratory says.
+ * Two instruments of the kit read side by side, each put right by its certificate where it has one: may both be right?
+ * By the GUM's expanded uncertainty of the mean difference. Where they may not, one of the two is off; which one, a third
+ * or a laboratory says.
  *
  * Source: JCGM 100:2008; ISO 13528, Eₙ.
  *
