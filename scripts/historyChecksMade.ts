@@ -54,8 +54,8 @@ export function cloudlessNoons(state: SimState, now: number): readonly number[] 
   return clear.sort((a, b) => elevation(b) - elevation(a)).slice(0, 1);
 }
 
-const thrice = (medium: Medium, lot?: string) =>
-  Array.from({ length: 3 }, () => ({ medium, ...(lot && { lot }) }));
+const times = (n: number, medium: Medium, lot?: string) =>
+  Array.from({ length: n }, () => ({ medium, ...(lot && { lot }) }));
 
 const beside = (
   station: string,
@@ -108,7 +108,7 @@ export const checksMade: readonly Made[] = [
     quantity: 'dissolvedOxygen',
     daysAgo: [80, 56, 31],
     procedure: 'saturated-air',
-    media: [{ medium: 'saturated air' }, { medium: 'saturated air' }, { medium: 'saturated air' }],
+    media: times(3, 'saturated air'),
     companions: { pressure: { value: 1000, unit: 'hPa' } },
     // A cap that ages.
     truths: [{ bias: 0.01 }, { bias: -0.06 }, { bias: -0.11 }],
@@ -119,12 +119,7 @@ export const checksMade: readonly Made[] = [
     quantity: 'turbidity',
     daysAgo: [31],
     procedure: 'turbidity-standards',
-    media: [
-      { medium: 'distilled water', lot: '88' },
-      { medium: 'distilled water', lot: '88' },
-      { medium: 'turbidity 20', lot: 'F-20-3' },
-      { medium: 'turbidity 20', lot: 'F-20-3' },
-    ],
+    media: [...times(2, 'distilled water', '88'), ...times(2, 'turbidity 20', 'F-20-3')],
     // A window with some slime on it.
     truths: [{ slope: { share: 0.98, about: 0 } }],
   },
@@ -146,12 +141,7 @@ export const checksMade: readonly Made[] = [
     quantity: 'humidity',
     daysAgo: [22],
     procedure: 'salts',
-    media: [
-      { medium: 'magnesium chloride', lot: 'M-2' },
-      { medium: 'magnesium chloride', lot: 'M-2' },
-      { medium: 'sodium chloride', lot: 'N-7' },
-      { medium: 'sodium chloride', lot: 'N-7' },
-    ],
+    media: [...times(2, 'magnesium chloride', 'M-2'), ...times(2, 'sodium chloride', 'N-7')],
   },
   {
     station: 'ARCH-3',
@@ -159,10 +149,7 @@ export const checksMade: readonly Made[] = [
     quantity: 'co2',
     daysAgo: [22],
     procedure: 'gas',
-    media: [
-      { medium: 'span gas', lot: 'S-9' },
-      { medium: 'span gas', lot: 'S-9' },
-    ],
+    media: times(2, 'span gas', 'S-9'),
   },
   {
     station: 'SLIP-1',
@@ -170,7 +157,7 @@ export const checksMade: readonly Made[] = [
     quantity: 'waterTemperature',
     daysAgo: [70],
     procedure: 'ice-point',
-    media: [{ medium: 'melting ice' }, { medium: 'melting ice' }, { medium: 'melting ice' }],
+    media: times(3, 'melting ice'),
   },
   {
     station: 'KELP-1',
@@ -197,12 +184,12 @@ export const checksMade: readonly Made[] = [
   {
     ...beside('MOSS-3', 'Drain water', 'waterTemperature', 'WQ-090', 51),
     procedure: 'bath',
-    media: thrice('stirred bath'),
+    media: times(3, 'stirred bath'),
   },
   {
     ...beside('MOSS-3', 'Edge 2 m', 'windDirection', 'WH-305', 51),
     procedure: 'bearing',
-    media: thrice('bearing of 214°'),
+    media: times(3, 'bearing of 214°'),
     companions: { declination: { value: -6, unit: '°' } },
   },
   {
@@ -230,7 +217,7 @@ export const checksMade: readonly Made[] = [
     quantity: 'radiation',
     daysAgo: [64],
     procedure: 'night-zero',
-    media: thrice('dark cap'),
+    media: times(3, 'dark cap'),
   },
   {
     station: 'MOSS-2',
@@ -249,6 +236,6 @@ export const checksMade: readonly Made[] = [
     quantity: 'conductivity',
     daysAgo: [52],
     procedure: 'conductivity-standard',
-    media: thrice('KCl 0.01', 'K-114'),
+    media: times(3, 'KCl 0.01', 'K-114'),
   },
 ];

@@ -126,16 +126,19 @@ export async function seedAlike(kinds) {
       JSON.stringify({ ...ports, web: await freePort(), host }),
     );
     const copied = await startPostgres(kind);
-    for (const [table, column] of [
-      ['logger', 'address'],
-      ['port', 'gateway_address'],
-      ['reference_instrument', 'link'],
-    ])
-      copied.run(
-        'outer_cairn',
-        `update ${table} set ${column} = replace(${column}, '127.0.0.1:', '${host}:')`,
-      );
-    copied.stop();
+    try {
+      for (const [table, column] of [
+        ['logger', 'address'],
+        ['port', 'gateway_address'],
+        ['reference_instrument', 'link'],
+      ])
+        copied.run(
+          'outer_cairn',
+          `update ${table} set ${column} = replace(${column}, '127.0.0.1:', '${host}:')`,
+        );
+    } finally {
+      copied.stop();
+    }
   }
 }
 

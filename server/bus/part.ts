@@ -1,9 +1,10 @@
 import type { ChangePart } from '@/contract/busRequests';
 import type { BusWriteView, PartView } from '@/contract/busViews';
 import { partCoefficients, partWords, refuseCoefficients } from '@/core/device/part';
-import { rows, type Database } from '@/db/database';
+import type { Database } from '@/db/database';
 import type { Context } from '../context';
 import { withLease } from '../device/lease';
+import { lastPartChange } from '../device/partChange';
 import { newId } from '../id';
 import { badField, inTheWay } from '../problem';
 import type { InstallationNode } from '../station/stationGraph';
@@ -79,17 +80,10 @@ async function heldNow(
 }
 
 /** The part of a device as the console shows it, with what was put in last; null where it has none. */
-export async function partView(db: Database, { row, profile }: InstallationNode): Promise<PartView | null> {
-  const { part } = profile;
+export async function partView(db: Database, installation: InstallationNode): Promise<PartView | null> {
+  const { part } = installation.profile;
   if (!part) return null;
-  const [last] = await rows(db.partChange, {
-    where: { stationId: row.stationId, installationId: row.id },
-    order: [
-      ['changedAt', 'DESC'],
-      ['id', 'DESC'],
-    ],
-    limit: 1,
-  });
+  const last = await lastPartChange(db, installation);
   return {
     name: part.name,
     coefficients: [...part.coefficients],

@@ -1,5 +1,6 @@
 import type { PartInUse } from '@/core/device/part';
-import { row, type Database } from '@/db/database';
+import type { Database } from '@/db/database';
+import { lastPartChange } from '../device/partChange';
 import type { ChannelNode } from '../station/stationGraph';
 
 /**
@@ -12,17 +13,10 @@ export async function partInUse(
 ): Promise<PartInUse | null> {
   const part = installation?.profile.part;
   if (!part?.bears.includes(output?.key ?? '')) return null;
-  const { stationId, id, fromAt } = installation!.row;
-  const last = await row(db.partChange, {
-    where: { stationId, installationId: id },
-    order: [
-      ['changedAt', 'DESC'],
-      ['id', 'DESC'],
-    ],
-  });
+  const last = await lastPartChange(db, installation!);
   return {
     name: part.name,
-    since: (last?.changedAt ?? fromAt).getTime() / 1000,
+    since: (last?.changedAt ?? installation!.row.fromAt).getTime() / 1000,
     goodFor: part.goodFor ?? null,
   };
 }
