@@ -4,7 +4,7 @@ import type { Unit } from '@/core/quantity/unit';
 import { finite, id, occurredAt, quantity, words } from '@/schema/pieces';
 import { must, shape } from '@/schema/shape';
 import type { CalibrationView, CrossCheckView } from './instruments';
-import type { InstrumentView } from './views';
+import type { InstrumentView } from './checkViews';
 
 /** A reference instrument that was found off. */
 export interface FoundOffRequest {

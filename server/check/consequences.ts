@@ -1,4 +1,4 @@
-import type { CheckView } from '@/contract/views';
+import type { CheckView } from '@/contract/checkViews';
 import { limitsCrossed } from '@/core/check/consequences';
 import { quantityOf } from '@/core/quantity/quantity';
 import { valueToBase } from '@/core/quantity/unit';

@@ -1,4 +1,4 @@
-import type { LiveView } from '@/contract/views';
+import type { LiveView } from '@/contract/checkViews';
 import type { CheckPlan } from '@/core/check/plan';
 import type { LoggerProfile } from '@/core/device/loggerProfile';
 import { procedureOf } from '@/core/procedure/procedures';

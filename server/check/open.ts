@@ -1,6 +1,6 @@
 import { Op } from 'sequelize';
 import type { OpenCheck } from '@/contract/requests';
-import type { CheckStartView, InstrumentView } from '@/contract/views';
+import type { CheckStartView, InstrumentView } from '@/contract/checkViews';
 import type { CheckPlan } from '@/core/check/plan';
 import { procedureOf, proceduresFor } from '@/core/procedure/procedures';
 import { formatDifference } from '@/core/quantity/format';

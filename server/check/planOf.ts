@@ -1,5 +1,5 @@
 import type { OpenCheck } from '@/contract/requests';
-import type { InstrumentView } from '@/contract/views';
+import type { InstrumentView } from '@/contract/checkViews';
 import type { CheckPlan, PlannedCompanion, PlannedPoint } from '@/core/check/plan';
 import type { PartInUse } from '@/core/device/part';
 import { certificateFor, limitOfCertificate, type Certificate } from '@/core/kit/certificate';

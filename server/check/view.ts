@@ -1,4 +1,4 @@
-import type { CheckReadingView, CheckView } from '@/contract/views';
+import type { CheckReadingView, CheckView } from '@/contract/checkViews';
 import { accuracyRatioText } from '@/core/check/budget';
 import { comparedSum } from '@/core/check/comparison';
 import { comparedOf, evaluateCheck } from '@/core/check/evaluate';

@@ -1,4 +1,4 @@
-import type { InstrumentView } from '@/contract/views';
+import type { InstrumentView } from '@/contract/checkViews';
 import { groupBy } from '@/core/groupBy';
 import { query, type Database } from '@/db/database';
 

@@ -1,4 +1,4 @@
-import type { InstrumentView } from '@/contract/views';
+import type { InstrumentView } from '@/contract/checkViews';
 import { noCare } from '@/core/kit/care';
 import { rows, type Database } from '@/db/database';
 import type { CalibrationRow, InstrumentRow } from '@/db/rows';

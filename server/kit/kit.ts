@@ -1,5 +1,5 @@
 import type { InstrumentRequest } from '@/contract/requests';
-import type { InstrumentView } from '@/contract/views';
+import type { InstrumentView } from '@/contract/checkViews';
 import { row, rows, type Database } from '@/db/database';
 import { audit } from '../book/audit';
 import type { Context } from '../context';

@@ -3,14 +3,8 @@ import type { FieldBookPage, HandOver as HandOverView } from '@/contract/fieldBo
 import type { CircuitsView, BenchView, MeterView } from '@/contract/bench';
 import type { DeployView } from '@/contract/deployViews';
 import type { PlanView } from '@/contract/planViews';
-import type {
-  CheckStartView,
-  CheckView,
-  ConnectView,
-  FieldBookLineView,
-  InstrumentView,
-  StationSheet as Sheet,
-} from '@/contract/views';
+import type { CheckStartView, CheckView, InstrumentView } from '@/contract/checkViews';
+import type { ConnectView, FieldBookLineView, StationSheet as Sheet } from '@/contract/views';
 import type { VisitView } from '@/contract/visits';
 import { BenchPage } from '../bench/BenchPage';
 import { SensorBench } from '../bench/SensorBench';

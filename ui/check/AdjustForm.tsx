@@ -10,7 +10,7 @@ import Typography from '@mui/material/Typography';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { Adjust } from '@/contract/requests';
-import type { CheckView } from '@/contract/views';
+import type { CheckView } from '@/contract/checkViews';
 import {
   adjustmentWayNames,
   handWayAsks,

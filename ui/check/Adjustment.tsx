@@ -5,7 +5,7 @@ import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useMutation } from '@tanstack/react-query';
 import type { UndoAdjustment } from '@/contract/requests';
-import type { CheckView } from '@/contract/views';
+import type { CheckView } from '@/contract/checkViews';
 import { adjustmentWayNames } from '@/core/device/adjustmentWay';
 import { formatDifference, formatValue } from '@/core/quantity/format';
 import { newId, send } from '../shared/api';

@@ -9,7 +9,7 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import PageLink from '../shared/PageLink';
 import type { StandardView } from '@/contract/standards';
-import type { CheckStartView, InstrumentView } from '@/contract/views';
+import type { CheckStartView, InstrumentView } from '@/contract/checkViews';
 import { accuracyRatioText } from '@/core/check/budget';
 import type { ProcedureCode } from '@/core/procedure/codes';
 import { procedureOf } from '@/core/procedure/procedures';

@@ -1,6 +1,6 @@
 import Box from '@mui/material/Box';
 import Typography from '@mui/material/Typography';
-import type { CheckView } from '@/contract/views';
+import type { CheckView } from '@/contract/checkViews';
 import { formatDifference, formatValue } from '@/core/quantity/format';
 import { Sum } from '../shared/Sum';
 import { judgedOf } from './verdictWords';

@@ -10,7 +10,7 @@ import Typography from '@mui/material/Typography';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { CaptureReading } from '@/contract/requests';
-import type { CheckView } from '@/contract/views';
+import type { CheckView } from '@/contract/checkViews';
 import { procedureOf } from '@/core/procedure/procedures';
 import { decimalsOf, formatValue } from '@/core/quantity/format';
 import type { QuantityCode } from '@/core/quantity/quantity';

@@ -1,6 +1,6 @@
 import Box from '@mui/material/Box';
 import Typography from '@mui/material/Typography';
-import type { InstrumentView } from '@/contract/views';
+import type { InstrumentView } from '@/contract/checkViews';
 import { daysWorn, goesOffFirst } from '@/core/kit/care';
 import type { QuantityCode } from '@/core/quantity/quantity';
 import { PartWorn } from '../kit/CareOf';

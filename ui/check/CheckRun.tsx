@@ -7,7 +7,7 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
-import type { CheckView } from '@/contract/views';
+import type { CheckView } from '@/contract/checkViews';
 import { referenceRests } from '@/core/check/referenceRest';
 import { atRest } from '@/core/check/settling';
 import { procedureOf } from '@/core/procedure/procedures';

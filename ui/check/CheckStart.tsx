@@ -14,7 +14,7 @@ import PageLink from '../shared/PageLink';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { OpenCheck } from '@/contract/requests';
-import type { CheckStartView } from '@/contract/views';
+import type { CheckStartView } from '@/contract/checkViews';
 import type { School } from '@/core/check/budget';
 import type { ProcedureCode } from '@/core/procedure/codes';
 import { procedureOf, proceduresFor } from '@/core/procedure/procedures';

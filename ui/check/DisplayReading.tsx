@@ -4,7 +4,7 @@ import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import { useState } from 'react';
 import type { TypedSensor } from '@/contract/requests';
-import type { CheckView } from '@/contract/views';
+import type { CheckView } from '@/contract/checkViews';
 import { procedureOf } from '@/core/procedure/procedures';
 import type { Unit } from '@/core/quantity/unit';
 import { numberOf } from '../shared/numberOf';

@@ -1,5 +1,5 @@
 import Box from '@mui/material/Box';
-import type { CheckView } from '@/contract/views';
+import type { CheckView } from '@/contract/checkViews';
 import { formatDifference, formatValue } from '@/core/quantity/format';
 import { StateMark } from '../shared/stateMark';
 

@@ -8,7 +8,7 @@ import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import { useMutation } from '@tanstack/react-query';
-import type { CheckReadingView, CheckView } from '@/contract/views';
+import type { CheckReadingView, CheckView } from '@/contract/checkViews';
 import { referenceRests } from '@/core/check/referenceRest';
 import { mean } from '@/core/check/uncertainty';
 import { procedureOf } from '@/core/procedure/procedures';

@@ -2,7 +2,7 @@ import Box from '@mui/material/Box';
 import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
 import PageLink from '../shared/PageLink';
-import type { CheckStartView } from '@/contract/views';
+import type { CheckStartView } from '@/contract/checkViews';
 import { formatDifference } from '@/core/quantity/format';
 import { timeText } from '../shared/time';
 import { useStationBasics } from '../station/StationBasics';

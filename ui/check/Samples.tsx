@@ -5,7 +5,7 @@ import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import type { CheckReadingView, CheckView } from '@/contract/views';
+import type { CheckReadingView, CheckView } from '@/contract/checkViews';
 import { procedureOf } from '@/core/procedure/procedures';
 import { fewestTests } from '@/core/procedure/sampled';
 import { formatValue } from '@/core/quantity/format';

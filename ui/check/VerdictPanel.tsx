@@ -4,7 +4,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useMutation } from '@tanstack/react-query';
-import type { CheckView } from '@/contract/views';
+import type { CheckView } from '@/contract/checkViews';
 import { formatDifference, formatValue } from '@/core/quantity/format';
 import { limitNames } from '@/core/settings/limits';
 import { send } from '../shared/api';

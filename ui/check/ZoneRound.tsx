@@ -10,7 +10,7 @@ import Typography from '@mui/material/Typography';
 import { useQuery } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import type { CheckStartView, InstrumentView } from '@/contract/views';
+import type { CheckStartView, InstrumentView } from '@/contract/checkViews';
 import type { StoneState } from '@/core/trust/finding';
 import { accuracyRatioText } from '@/core/check/budget';
 import { inSentence, type QuantityCode } from '@/core/quantity/quantity';

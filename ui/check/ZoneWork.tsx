@@ -6,7 +6,7 @@ import Typography from '@mui/material/Typography';
 import { useMutation, useQueries, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { CaptureReading, OpenCheck } from '@/contract/requests';
-import type { CheckStartView, CheckView, InstrumentView } from '@/contract/views';
+import type { CheckStartView, CheckView, InstrumentView } from '@/contract/checkViews';
 import { referenceRests } from '@/core/check/referenceRest';
 import { atRest } from '@/core/check/settling';
 import { procedureOf } from '@/core/procedure/procedures';

@@ -1,5 +1,5 @@
 import type { EnteredValue } from '@/contract/requests';
-import type { CheckView, LiveView } from '@/contract/views';
+import type { CheckView, LiveView } from '@/contract/checkViews';
 import type { CheckPlan, PlannedCompanion } from '@/core/check/plan';
 import { procedureOf } from '@/core/procedure/procedures';
 import type { Companion } from '@/core/procedure/procedure';

@@ -1,4 +1,4 @@
-import type { InstrumentView } from '@/contract/views';
+import type { InstrumentView } from '@/contract/checkViews';
 import { noCare } from '@/core/kit/care';
 import { doubtOf, instrumentFor } from './inHand';
 

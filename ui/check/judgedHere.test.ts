@@ -1,5 +1,5 @@
 import type { CaptureReading } from '@/contract/requests';
-import type { CheckView } from '@/contract/views';
+import type { CheckView } from '@/contract/checkViews';
 import { evaluateCheck } from '@/core/check/evaluate';
 import { plainCheckPlan } from '@/test/plainCheckPlan';
 import type { Queued } from '../outbox/queued';

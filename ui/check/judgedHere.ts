@@ -1,5 +1,5 @@
 import type { CaptureReading, ObserveLater } from '@/contract/requests';
-import type { CheckReadingView, CheckView } from '@/contract/views';
+import type { CheckReadingView, CheckView } from '@/contract/checkViews';
 import { comparedSum } from '@/core/check/comparison';
 import { comparedOf, evaluateCheck } from '@/core/check/evaluate';
 import type { CheckReading, Observation } from '@/core/check/reading';

@@ -1,4 +1,4 @@
-import type { CheckView } from '@/contract/views';
+import type { CheckView } from '@/contract/checkViews';
 import { onALine } from '@/core/check/comparison';
 import { referenceRule } from '@/core/check/plan';
 import { referenceRest, type ReferenceRest } from '@/core/check/referenceRest';

@@ -1,4 +1,4 @@
-import type { CheckView } from '@/contract/views';
+import type { CheckView } from '@/contract/checkViews';
 import { onALine } from '@/core/check/comparison';
 import { settlingRule } from '@/core/check/plan';
 import { judgeSettling, type Settling } from '@/core/check/settling';

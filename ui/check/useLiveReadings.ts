@@ -2,7 +2,7 @@
 
 import { useQueries } from '@tanstack/react-query';
 import { useState } from 'react';
-import type { LiveView } from '@/contract/views';
+import type { LiveView } from '@/contract/checkViews';
 import type { TimedValue } from '@/core/check/timedValue';
 import { load } from '../shared/api';
 import { nowMs } from '../shared/deviceClock';

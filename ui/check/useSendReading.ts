@@ -2,7 +2,7 @@
 
 import { fieldWriteAddress, fieldWrites } from '@/contract/fieldWrites';
 import type { CaptureReading } from '@/contract/requests';
-import type { CheckView } from '@/contract/views';
+import type { CheckView } from '@/contract/checkViews';
 import { useDoFieldWrite } from '../outbox/useFieldWrite';
 import { send } from '../shared/api';
 import { useStationBasics } from '../station/StationBasics';

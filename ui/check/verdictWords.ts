@@ -1,4 +1,4 @@
-import type { CheckReadingView, CheckView } from '@/contract/views';
+import type { CheckReadingView, CheckView } from '@/contract/checkViews';
 import { formatDifference } from '@/core/quantity/format';
 
 /** How many adjustments hold: what was taken back does not count. */

@@ -1,4 +1,4 @@
-import type { CheckView } from '@/contract/views';
+import type { CheckView } from '@/contract/checkViews';
 import type { PlannedCompanion } from '@/core/check/plan';
 import type { QuantityCode } from '@/core/quantity/quantity';
 import { quantityOf } from '@/core/quantity/quantity';

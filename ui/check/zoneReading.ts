@@ -1,5 +1,5 @@
 import type { CaptureReading, EnteredValue } from '@/contract/requests';
-import type { CheckStartView, CheckView } from '@/contract/views';
+import type { CheckStartView, CheckView } from '@/contract/checkViews';
 import { referenceRests, type ReferenceRest } from '@/core/check/referenceRest';
 import { atRest, type Settling } from '@/core/check/settling';
 import type { ProcedureCode } from '@/core/procedure/codes';

@@ -15,7 +15,7 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import PageLink from '../shared/PageLink';
 import { Controller, useForm } from 'react-hook-form';
 import { useState } from 'react';
-import type { InstrumentView } from '@/contract/views';
+import type { InstrumentView } from '@/contract/checkViews';
 import { decimalsOf, formatDifference, formatValue } from '@/core/quantity/format';
 import { inSentence, quantityCodes, quantityOf, type QuantityCode } from '@/core/quantity/quantity';
 import { load, newId, send } from '../shared/api';

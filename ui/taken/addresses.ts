@@ -1,5 +1,6 @@
 import type { HandOver } from '@/contract/fieldBookPage';
-import type { CheckStartView, StationBasics, StationSheet } from '@/contract/views';
+import type { CheckStartView } from '@/contract/checkViews';
+import type { StationBasics, StationSheet } from '@/contract/views';
 import { smallTracesAddress } from '../shared/useSmallTraces';
 
 /** What the views of a stop ask the application for. */
