@@ -1,4 +1,5 @@
 import type Joi from 'joi';
+import { readText } from '@/core/water/readText';
 import { id, finite } from '@/schema/pieces';
 import { anything, listOf, mapOf, must, oneOf, shape, text } from '@/schema/shape';
 import type { DeviceTime } from './deviceClock';
@@ -18,6 +19,7 @@ import { stampDeployment, type StampDeployment } from './deployRequests';
 import { addPhotograph, largestPhotographBody, occasionWords, type AddPhotograph } from './photographs';
 import { installPlanned, type InstallPlanned } from './planRequests';
 import type { Permission } from './permission';
+import { addLevelReading, addSurvey, type AddLevelReading, type AddSurvey } from './water';
 import type { ProblemBody } from './problem';
 import {
   addNote,
@@ -67,6 +69,8 @@ export interface FieldWriteBodies {
   readonly benchBegin: BeginBench;
   readonly benchReading: BenchRead;
   readonly benchEnd: EndBench;
+  readonly levelReading: AddLevelReading;
+  readonly levelSurvey: AddSurvey;
 }
 export type FieldWriteKind = keyof FieldWriteBodies;
 
@@ -204,6 +208,23 @@ export const fieldWrites: { readonly [K in FieldWriteKind]: FieldWrite<FieldWrit
     schema: endBench,
     title: 'Measuring ends',
     says: ({ outcome }) => outcome,
+  },
+  levelReading: {
+    method: 'POST',
+    path: `${station}/water/readings`,
+    permission: 'measure',
+    schema: addLevelReading,
+    title: 'Water level',
+    says: ({ read }) => readText(read),
+  },
+  levelSurvey: {
+    method: 'POST',
+    path: `${station}/water/surveys`,
+    permission: 'measure',
+    schema: addSurvey,
+    title: 'Levelling survey',
+    says: ({ surveyedBy, sheet, stated }) =>
+      `${surveyedBy}: ${sheet ? `${sheet.rows.length} rows` : `${stated.length} elevations`}`,
   },
 };
 

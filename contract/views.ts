@@ -50,6 +50,8 @@ export interface StationBasics {
   logger: boolean;
   /** Something hangs there that a meter judges. */
   bench: boolean;
+  /** Levels of water are read there. */
+  water: boolean;
   /** The site's time zone. */
   zone: string;
   code: string;

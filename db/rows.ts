@@ -1,6 +1,10 @@
 /** One row of each table, in the field's words. Instants are Date, ids UUIDv7 text. */
 import type { OwnCircuit } from '@/core/circuit/own';
 import type { BenchSetup, Measured } from '@/core/circuit/session';
+import type { OtherDatum } from '@/core/water/datum';
+import type { LevelRead, LevelRevision } from '@/core/water/levelReading';
+import type { LevellingSheet } from '@/core/water/levelling';
+import type { PointKind } from '@/core/water/measuringPoint';
 import type { AdjustmentWay } from '@/core/device/adjustmentWay';
 import type { StartsBy, WhenFull } from '@/core/device/loggerProfile';
 import type { Unit } from '@/core/quantity/unit';
@@ -623,6 +627,73 @@ export interface BenchReadingRow {
   personId: string;
   recordedAt: Date;
 }
+/** Who took something back, when and why; null while it holds. */
+interface TakenBack {
+  takenBackAt: Date | null;
+  takenBackBy: string | null;
+  takenBackReason: string | null;
+}
+export interface StationDatumRow {
+  stationId: string;
+  id: string;
+  name: string;
+  others: readonly OtherDatum[];
+  personId: string;
+  recordedAt: Date;
+}
+export interface MeasuringPointRow {
+  stationId: string;
+  id: string;
+  code: string;
+  name: string;
+  kind: PointKind;
+  channelId: string | null;
+  personId: string;
+  addedAt: Date;
+  retiredAt: Date | null;
+}
+export interface LevelSurveyRow extends TakenBack {
+  stationId: string;
+  id: string;
+  surveyedAt: Date;
+  surveyedBy: string;
+  note: string;
+  sheet: LevellingSheet | null;
+  personId: string;
+  recordedAt: Date;
+}
+export interface PointElevationRow {
+  stationId: string;
+  surveyId: string;
+  pointId: string;
+  elevation: number;
+  accuracy: number;
+}
+export interface LevelReadingRow extends TakenBack {
+  stationId: string;
+  id: string;
+  pointId: string | null;
+  read: LevelRead;
+  accuracy: number;
+  surveyId: string | null;
+  elevation: number | null;
+  elevationAccuracy: number | null;
+  lookedAgain: boolean;
+  readAt: Date;
+  personId: string;
+  recordedAt: Date;
+}
+export interface LevelRevisionRow extends TakenBack {
+  stationId: string;
+  id: string;
+  readingId: string;
+  because: LevelRevision['because'];
+  adds: number;
+  surveyId: string | null;
+  reason: string;
+  personId: string;
+  recordedAt: Date;
+}
 export interface HandheldReadingRow {
   id: string;
   listId: string;
@@ -637,7 +708,7 @@ export interface HandheldReadingRow {
   personId: string;
   recordedAt: Date;
 }
-export interface HandheldAssignmentRow {
+export interface HandheldAssignmentRow extends TakenBack {
   stationId: string;
   id: string;
   readingId: string;
@@ -645,9 +716,6 @@ export interface HandheldAssignmentRow {
   assignedAt: Date;
   personId: string;
   recordedAt: Date;
-  takenBackAt: Date | null;
-  takenBackBy: string | null;
-  takenBackReason: string | null;
 }
 export interface FieldBookRow {
   stationId: string;

@@ -26,6 +26,7 @@ import {
   storedSettings,
   storedThresholds,
 } from './stored/settings';
+import { storedDatums, storedLevelRead, storedSheet } from './stored/water';
 import { column, defineTable, json } from './table';
 
 const { id, text, int, number, instant, day, opaque, bytes, flag } = column;
@@ -34,6 +35,7 @@ const { id, text, int, number, instant, day, opaque, bytes, flag } = column;
 export function defineTables(s: Sequelize) {
   const hung = { stationId: id, id } as const;
   const hungKey = ['stationId', 'id'] as const;
+  const takenBack = { takenBackAt: instant, takenBackBy: id, takenBackReason: text } as const;
   return {
     /** A view: people without their password's hash. Accounts are changed by functions, see server/account. */
     person: defineTable<rows.PersonRow>(s, {
@@ -165,9 +167,7 @@ export function defineTables(s: Sequelize) {
         copyOf: id,
         personId: id,
         recordedAt: instant,
-        takenBackAt: instant,
-        takenBackBy: id,
-        takenBackReason: text,
+        ...takenBack,
       },
     }),
     sensor: defineTable<rows.SensorRow>(s, {
@@ -687,6 +687,77 @@ export function defineTables(s: Sequelize) {
         recordedAt: instant,
       },
     }),
+    stationDatum: defineTable<rows.StationDatumRow>(s, {
+      name: 'station_datum',
+      key: hungKey,
+      columns: { ...hung, name: text, others: json(storedDatums), personId: id, recordedAt: instant },
+    }),
+    measuringPoint: defineTable<rows.MeasuringPointRow>(s, {
+      name: 'measuring_point',
+      key: hungKey,
+      columns: {
+        ...hung,
+        code: text,
+        name: text,
+        kind: text,
+        channelId: id,
+        personId: id,
+        addedAt: instant,
+        retiredAt: instant,
+      },
+    }),
+    levelSurvey: defineTable<rows.LevelSurveyRow>(s, {
+      name: 'level_survey',
+      key: hungKey,
+      columns: {
+        ...hung,
+        surveyedAt: instant,
+        surveyedBy: text,
+        note: text,
+        sheet: json(storedSheet),
+        personId: id,
+        recordedAt: instant,
+        ...takenBack,
+      },
+    }),
+    pointElevation: defineTable<rows.PointElevationRow>(s, {
+      name: 'point_elevation',
+      key: ['stationId', 'surveyId', 'pointId'],
+      columns: { stationId: id, surveyId: id, pointId: id, elevation: number, accuracy: number },
+    }),
+    levelReading: defineTable<rows.LevelReadingRow>(s, {
+      name: 'level_reading',
+      key: hungKey,
+      columns: {
+        ...hung,
+        pointId: id,
+        read: json(storedLevelRead),
+        accuracy: number,
+        surveyId: id,
+        elevation: number,
+        elevationAccuracy: number,
+        lookedAgain: flag,
+        readAt: instant,
+        personId: id,
+        recordedAt: instant,
+        ...takenBack,
+      },
+    }),
+    levelRevision: defineTable<rows.LevelRevisionRow>(s, {
+      name: 'level_revision',
+      key: hungKey,
+      columns: {
+        ...hung,
+        readingId: id,
+        because: text,
+        adds: number,
+        surveyId: id,
+        reason: text,
+        personId: id,
+        recordedAt: instant,
+        ...takenBack,
+      },
+    }),
     handheldReading: defineTable<rows.HandheldReadingRow>(s, {
       name: 'handheld_reading',
       key: ['id'],
@@ -715,9 +786,7 @@ export function defineTables(s: Sequelize) {
         assignedAt: instant,
         personId: id,
         recordedAt: instant,
-        takenBackAt: instant,
-        takenBackBy: id,
-        takenBackReason: text,
+        ...takenBack,
       },
     }),
     fieldBook: defineTable<rows.FieldBookRow>(s, {

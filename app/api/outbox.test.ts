@@ -169,6 +169,16 @@ const acts: readonly (() => NewQueued)[] = [
       { sessionId },
     ),
   () =>
+    act('levelReading', (occurredAt) => ({
+      readingId: newId(),
+      pointId: null,
+      read: { kind: 'sum', sum: '12.340 − 3.415' },
+      accuracy: 0.01,
+      surveyId: null,
+      lookedAgain: false,
+      occurredAt,
+    })),
+  () =>
     act('checklistAdd', (occurredAt) => ({
       lineId: newId(),
       kind: 'put-back',

@@ -16,6 +16,8 @@ import {
   POST as offLineBegin,
 } from './v1/stations/[stationId]/installations/[installationId]/off-line/route';
 import { POST as photograph } from './v1/stations/[stationId]/photographs/route';
+import { POST as levelReading } from './v1/stations/[stationId]/water/readings/route';
+import { POST as levelSurvey } from './v1/stations/[stationId]/water/surveys/route';
 import { POST as sensorConnected } from './v1/stations/[stationId]/plan/install/route';
 
 /** The route of each field write: the compiler asks for the one that is missing. */
@@ -35,4 +37,6 @@ export const receivers: Readonly<Record<FieldWriteKind, Receiver>> = {
   benchBegin,
   benchReading,
   benchEnd,
+  levelReading,
+  levelSurvey,
 };

@@ -9,6 +9,7 @@ import { benchRoutes } from '@/test/benchRoutes';
 import { busRoutes } from '@/test/busRoutes';
 import { catalogue, planOf } from '@/test/plan';
 import { recordRoutes, type RouteRow } from '@/test/recordRoutes';
+import { waterRoutes } from '@/test/waterRoutes';
 import { everyRoute } from '@/test/routeFiles';
 
 let bench: TestBench;
@@ -500,6 +501,7 @@ const table: RouteRow[] = [
   ...benchRoutes,
   ...busRoutes,
   ...recordRoutes,
+  ...waterRoutes,
 ];
 let counter = 0;
 const paramsOf = (row: (typeof table)[number]) => ({

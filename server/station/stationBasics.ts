@@ -16,7 +16,9 @@ export const stationBasics = (db: Database, stationId: string): Promise<StationB
                join device_profile p on p.code = n.profile_code and p.revision = n.profile_revision
               where h.station_id = s.id and h.until_at is null
                 and (p.body->'connection'->>'kind' in (:measured)
-                     or p.body->'connection'->>'gives' = 'contact')) as bench`,
+                     or p.body->'connection'->>'gives' = 'contact')) as bench,
+     exists (select 1 from channel c where c.station_id = s.id and c.quantity = 'waterLevel')
+       or exists (select 1 from measuring_point m where m.station_id = s.id) as water`,
   );
 
 /** What stands on top of a page that is handed on. */

@@ -1,0 +1,66 @@
+import { counterOf, sixTimes, told } from '@/test/atOnce';
+import { newPoint, newReading, onPool, statedSurvey, type Pool } from '@/test/water';
+import type { Context } from '../context';
+import { newId } from '../id';
+import { addMeasuringPoint, retireMeasuringPoint, setDatum } from '../water/points';
+import { addLevelReading } from '../water/readings';
+import { reviseLevels } from '../water/revise';
+import { addSurvey } from '../water/surveys';
+import { takeBackLevel } from '../water/takeBack';
+
+/** The same of levels of water. */
+let pool: Pool;
+onPool((made) => (pool = made));
+const six = (act: (ctx: Context, n: number) => Promise<unknown>) => sixTimes(() => pool.at(), act);
+const { count, audited } = counterOf(() => ({ db: pool.test_.db, stationId: pool.stationId }));
+
+test('a datum named by six: one of them, the others are told', async () => {
+  const name = (ctx: Context, n: number) =>
+    setDatum(ctx, pool.stationId, { datumId: newId(), basedOn: null, name: `Zero ${n}`, others: [] });
+  expect(told(await six(name))).toEqual({ done: 1, codes: ['changed-meanwhile'] });
+  expect(await audited('water.datum')).toBe(1);
+});
+
+test('a point added by six under one code is there once, retired by six once', async () => {
+  const add = (ctx: Context) => addMeasuringPoint(ctx, pool.stationId, newPoint('ST9', 'staff'));
+  expect(told(await six(add))).toEqual({ done: 1, codes: ['code-taken'] });
+  const spare = newPoint('ST8', 'staff');
+  await addMeasuringPoint(pool.at(), pool.stationId, spare);
+  const retire = (ctx: Context) =>
+    retireMeasuringPoint(ctx, pool.stationId, spare.pointId, { reason: 'swept away' });
+  expect(told(await six(retire))).toEqual({ done: 1, codes: ['retired-already'] });
+  expect(await audited('water.point-retire')).toBe(1);
+});
+
+test('a survey of one day by six: one; taken back by six: once', async () => {
+  const survey = (ctx: Context) =>
+    addSurvey(ctx, pool.stationId, statedSurvey({ [pool.point.ST1]: 0.001 }, -100));
+  expect(told(await six(survey))).toEqual({ done: 1, codes: ['survey-that-day'] });
+  const day = await count(
+    `level_survey where station_id = :s and surveyed_at > now() - interval '100 years'`,
+  );
+  expect(day).toBe(2);
+  const back = (ctx: Context) =>
+    takeBackLevel(ctx, pool.stationId, 'survey', pool.surveyId, { reason: 'tried by six' });
+  const spare = await six(back);
+  expect(told(spare)).toEqual({ done: 1, codes: ['taken-back-already'] });
+});
+
+test('one reading sent by six is there once; six corrections of it: one', async () => {
+  const request = newReading(pool.point.WW1, { kind: 'wire', reads: 2.1 }, null, -0.5);
+  const read = (ctx: Context) => addLevelReading(ctx, pool.stationId, request);
+  expect(told(await six(read))).toEqual({ done: 1, codes: ['already-there'] });
+  const assume = (ctx: Context, n: number) =>
+    reviseLevels(ctx, pool.stationId, {
+      revisions: [{ revisionId: newId(), readingId: request.readingId, adds: n / 1000 }],
+      because: 'assumed',
+      surveyId: null,
+      reason: 'as in spring',
+    });
+  expect(told(await six(assume))).toEqual({ done: 1, codes: ['has-correction'] });
+  expect(await count('level_revision where station_id = :s')).toBe(1);
+  const back = (ctx: Context) =>
+    takeBackLevel(ctx, pool.stationId, 'reading', request.readingId, { reason: 'tried by six' });
+  expect(told(await six(back))).toEqual({ done: 1, codes: ['taken-back-already'] });
+  expect([await audited('water.reading'), await audited('water.revise')]).toEqual([1, 1]);
+});
