@@ -8,6 +8,7 @@ import { playChecks } from './historyChecks';
 import { findOff, lookAfterKit, stockKit, stockStandards } from './historyKit';
 import type { Play } from './historyPlay';
 import { keepHandheldList, playVisits } from './historyVisits';
+import { playLevels } from './historyWater';
 import { changeLines } from '@/server/administer/changeLines';
 import { sdi12Serial } from '@/core/bus/sdi12';
 import { addStation } from '@/server/administer/addStation';
@@ -19,10 +20,10 @@ import { addNote } from '@/server/book/fieldBook';
 import { newId } from '@/server/id';
 import { stageSettings } from '@/server/device/settings';
 import { loadStation } from '@/server/station/stationGraph';
-import { adapterPort, busSerial, portsOf, recordDays, loggerCode } from '@/simulator/scenario';
+import { adapterPort, busSerial, placeName, portsOf, recordDays, loggerCode } from '@/simulator/scenario';
 import { scenarioSites, type ScenarioStation } from '@/simulator/scenarioStation';
 import { scenarioStations } from '@/simulator/scenarioStations';
-import { sensorValue } from '@/simulator/sensorValue';
+import { sensorValue, truthAt } from '@/simulator/sensorValue';
 import type { SimState } from '@/simulator/state';
 
 /**
@@ -93,7 +94,7 @@ async function liveStation(
   st: ScenarioStation,
   ports: { http: number; bus: number; adapter: number },
 ): Promise<void> {
-  const { now } = play;
+  const { now, state } = play;
   const site = scenarioSites.find((s) => s.name === st.site)!;
   const begin = now - recordDays * day;
   const { stationId, portId } = await addStation(play.at(begin, play.people.admin), {
@@ -130,6 +131,10 @@ async function liveStation(
   if (st.code === 'MOSS-1') await stageForLater(play, stationId);
   if (st.code === 'HATCH-2') await planFaults(play.at(now - 3 * day), stationId);
   if (st.code === 'SLIP-1') await typeTideBoard(play, stationId, st);
+  if (st.code === 'SLUICE-1') {
+    const place = placeName(st.code, st.sensors[0]!.zone);
+    await playLevels(play, stationId, (ms) => truthAt(state, place, 'waterLevel', ms));
+  }
   await playVisits(play, stationId, st.code, st.cautions);
   if (st.code === 'SLUICE-2') {
     const noon = now - 26 * day + 12 * 3_600_000 - (now % day);

@@ -14,7 +14,7 @@ test('what a view is drawn from is taken along with its stop', () => {
   const taken = addressesOf(
     stationId,
     new Map<string, unknown>([
-      [its.basics, { logger: true, bench: true }],
+      [its.basics, { logger: true, bench: true, water: true }],
       [its.handOver, { last: { visitId: 'v1' } }],
       [its.checks, { channels: [{ openCheckId: 'k1' }] }],
     ]),

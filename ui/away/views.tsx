@@ -5,6 +5,7 @@ import type { DeployView } from '@/contract/deployViews';
 import type { PlanView } from '@/contract/planViews';
 import type { CheckStartView, CheckView, InstrumentView } from '@/contract/checkViews';
 import type { ConnectView, FieldBookLineView, StationSheet as Sheet } from '@/contract/views';
+import type { WaterView } from '@/contract/water';
 import type { VisitView } from '@/contract/visits';
 import { BenchPage } from '../bench/BenchPage';
 import { SensorBench } from '../bench/SensorBench';
@@ -24,6 +25,9 @@ import { WiringSheet } from '../plan/WiringSheet';
 import { StationSheet } from '../station/StationSheet';
 import { bookAddress, circuitsAddress, kitAddress, metersAddress, of } from '../taken/addresses';
 import type { HeldStop } from '../taken/store';
+import { PointsPage } from '../water/PointsPage';
+import { SurveyPage } from '../water/SurveyPage';
+import { WaterPage } from '../water/WaterPage';
 import { HandOver } from '../visit/HandOver';
 import { VisitPage } from '../visit/VisitPage';
 import { HeldStops } from './HeldStops';
@@ -117,6 +121,17 @@ export const awayViews: readonly AwayView[] = [
       <SensorBench initial={body as BenchView} installationId={params.installationId!} />
     ),
   },
+  ...[
+    { path: '/water', View: WaterPage },
+    { path: '/water/points', View: PointsPage },
+    { path: '/water/survey', View: SurveyPage },
+  ].map(
+    ({ path, View }): AwayView => ({
+      path: station + path,
+      address: ({ params }) => of(params.stationId!).water,
+      draw: (body) => <View initial={body as WaterView} />,
+    }),
+  ),
   {
     path: `${station}/hand-over`,
     address: ({ params }) => of(params.stationId!).handOver,

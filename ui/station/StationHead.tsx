@@ -12,12 +12,13 @@ const parts: readonly {
   label: string;
   path: string;
   also?: readonly string[];
-  needs?: 'logger' | 'bench';
+  needs?: 'logger' | 'bench' | 'water';
 }[] = [
   { label: 'Station', path: '' },
   { label: 'Connect', path: '/connect', needs: 'logger' },
   { label: 'Bench', path: '/bench', needs: 'bench' },
   { label: 'Check', path: '/check', needs: 'logger' },
+  { label: 'Water', path: '/water', needs: 'water' },
   { label: 'Visit', path: '/visit' },
   { label: 'Record', path: '/record', also: ['/trace', '/import'] },
 ];
