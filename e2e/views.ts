@@ -45,6 +45,9 @@ export async function views(page: Page): Promise<[string, string][]> {
     ['Talk on the line', `/stations/${await stationId(page, 'KELP-3')}/connect/line`],
     ['Launch and read out', `/stations/${await stationId(page, 'HUT-3')}/connect/deploy`],
     ['Direct line', `/stations/${await stationId(page, 'KELP-3')}/connect/direct`],
+    ['Water', `/stations/${await stationId(page, 'SLUICE-1')}/water`],
+    ['Measuring points', `/stations/${await stationId(page, 'SLUICE-1')}/water/points`],
+    ['Levelling sheet', `/stations/${await stationId(page, 'SLUICE-1')}/water/survey`],
     ['Bench', `/stations/${await stationId(page, 'MOSS-3')}/bench`],
     [
       'On the bench',

@@ -1,4 +1,5 @@
 import { scaleLinear } from 'd3-scale';
+import { formatValue } from '@/core/quantity/format';
 import type { WaterView } from '@/contract/water';
 import { levelSum, type LevelRecord } from '@/core/water/levelSum';
 import { elevationAt } from '@/core/water/measuringPoint';
@@ -53,7 +54,7 @@ export function LevelLadder({
     .domain([low - room, high + room])
     .range([bottom, top]);
   const said = [
-    ...points.map((p) => `${p.label} at ${p.level.toFixed(3)} m`),
+    ...points.map((p) => `${p.label} at ${formatValue(p.level, 3)} m`),
     ...read.map((r) => `${r.label} read ${r.level.toFixed(3)} ± ${r.accuracy!.toFixed(3)} m`),
     ...(water === null ? [] : [`logged last ${water.toFixed(3)} m`]),
   ].join(', ');
@@ -82,7 +83,7 @@ export function LevelLadder({
           <g key={t}>
             <line x1={axis - 5} x2={axis} y1={y(t)} y2={y(t)} stroke="var(--mui-palette-text-secondary)" />
             <text x={axis - 8} y={y(t) + 4} textAnchor="end">
-              {t.toFixed(2)}
+              {formatValue(t, 2)}
             </text>
           </g>
         ))}
@@ -98,7 +99,7 @@ export function LevelLadder({
               strokeDasharray="2 3"
             />
             <text x={width - 78} y={place + 4}>
-              <tspan fontWeight="600">{mark.label}</tspan> {mark.level.toFixed(3)}
+              <tspan fontWeight="600">{mark.label}</tspan> {formatValue(mark.level, 3)}
             </text>
           </g>
         ))}

@@ -73,6 +73,7 @@ function PointButton({
       aria-pressed={isChosen}
       onClick={onChoose}
       sx={{
+        font: 'inherit',
         minHeight: 56,
         px: 1.5,
         border: 2,
@@ -164,7 +165,7 @@ function ReadForm({
         e.preventDefault();
         send();
       }}
-      sx={{ display: 'grid', gap: 1.5 }}
+      sx={{ display: 'grid', gap: 1.5, gridTemplateColumns: 'minmax(0, 1fr)' }}
     >
       {kinds.length > 1 && (
         <ToggleButtonGroup

@@ -112,7 +112,7 @@ export function SurveyPage({ initial }: { initial: WaterView }) {
           e.preventDefault();
           send();
         }}
-        sx={{ display: 'grid', gap: 2 }}
+        sx={{ display: 'grid', gap: 2, gridTemplateColumns: 'minmax(0, 1fr)' }}
       >
         <Box sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap', alignItems: 'start' }}>
           <TextField

@@ -39,8 +39,9 @@ export function WaterPage({ initial }: { initial: WaterView }) {
       </StationHead>
       <ProblemNote error={error} />
       <Typography variant="body2" sx={{ mb: 2 }}>
-        <b aria-label="Caution">⚠</b> {view.cautions.join(' ')} Over water: flotation, never alone; nobody
-        wades where depth times speed is high. Local codes and licensed practice come first.
+        <b aria-label="Caution">⚠</b>{' '}
+        {[...view.cautions, ...(view.cautions.some((c) => /water/i.test(c)) ? [] : [overWater])].join(' ')}{' '}
+        Local codes and licensed practice come first.
       </Typography>
       <Box
         sx={{
@@ -94,6 +95,8 @@ export function WaterPage({ initial }: { initial: WaterView }) {
     </>
   );
 }
+
+const overWater = 'Over water: flotation, never alone; nobody wades where depth times speed is high.';
 
 /** What was read at the visit of the newest reading, and before. */
 function apart(
