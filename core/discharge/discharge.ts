@@ -71,11 +71,16 @@ export function dischargeDoubt(
   velocity: number,
   doubt: DischargeDoubt,
 ): number {
-  const discharge = Math.abs(dischargeAt(section, curves, finite('level', level), finite('velocity', velocity)));
+  const discharge = Math.abs(
+    dischargeAt(section, curves, finite('level', level), finite('velocity', velocity)),
+  );
   const area = areaBy(section, level);
   if (area === 0) return 0;
   const k = kAt(velocity < 0 && curves.reverse ? curves.reverse : curves.forward, level);
   const ofLevel = (notNegative('level', doubt.level) * widthBy(section, level)) / area;
-  const ofVelocity = Math.max(notNegative('velocity', doubt.velocity) * Math.abs(velocity), doubt.velocityLeast);
+  const ofVelocity = Math.max(
+    notNegative('velocity', doubt.velocity) * Math.abs(velocity),
+    doubt.velocityLeast,
+  );
   return 2 * Math.hypot(discharge * Math.hypot(doubt.section, doubt.k, ofLevel), k * area * ofVelocity);
 }

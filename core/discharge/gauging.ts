@@ -26,7 +26,8 @@ export interface GaugedDischarge {
 export function verticalsFault(verticals: readonly Vertical[]): string | null {
   if (verticals.length < 4) return 'Two edges and two verticals between them are the least.';
   for (const [i, v] of verticals.entries()) {
-    if (![v.across, v.depth, v.velocity].every(Number.isFinite)) return `Vertical ${i + 1} is not three numbers.`;
+    if (![v.across, v.depth, v.velocity].every(Number.isFinite))
+      return `Vertical ${i + 1} is not three numbers.`;
     if (v.depth < 0) return `Vertical ${i + 1}: a depth of ${v.depth} m is above the water.`;
     if (i > 0 && v.across <= verticals[i - 1]!.across)
       return `Vertical ${i + 1} at ${v.across} m does not lie beyond the one before.`;
@@ -93,13 +94,19 @@ function gauged(verticals: readonly Vertical[], shares: readonly number[], how: 
 export function verticalsUncertainty(verticals: readonly Vertical[], shares: readonly number[]): number {
   const inside = verticals.filter((v) => v.depth > 0);
   const count = byCount.findLast(([least]) => inside.length >= least)?.[1] ?? fewer;
-  const perVertical = Math.hypot(widthShare, depthShare, meterShare, ...[mean(inside.map((v) => byDepths[v.depths]))]);
+  const perVertical = Math.hypot(
+    widthShare,
+    depthShare,
+    meterShare,
+    ...[mean(inside.map((v) => byDepths[v.depths]))],
+  );
   const all = Math.abs(shares.reduce((s, q) => s + q, 0));
   const each = all > 0 ? Math.hypot(...shares) / all : 1;
   return (2 * Math.hypot(count, systematic, perVertical * Math.min(1, each))) / 100;
 }
 
-const mean = (values: readonly number[]): number => values.reduce((s, v) => s + v, 0) / Math.max(1, values.length);
+const mean = (values: readonly number[]): number =>
+  values.reduce((s, v) => s + v, 0) / Math.max(1, values.length);
 /** Standard uncertainties, %. */
 const byCount: readonly (readonly [least: number, percent: number])[] = [
   [5, 7.5],

@@ -54,7 +54,11 @@ export function sectionFault(points: readonly SectionPoint[]): SectionFault | nu
   }
   const low = Math.min(...points.map((p) => p.elevation));
   if (points[0]!.across === points.at(-1)!.across)
-    return { point: null, says: 'The section is a line without width.', remedy: 'Enter points across the channel.' };
+    return {
+      point: null,
+      says: 'The section is a line without width.',
+      remedy: 'Enter points across the channel.',
+    };
   if (points[0]!.elevation <= low && points.at(-1)!.elevation <= low)
     return { point: null, says: 'The section has no banks.', remedy: 'Enter a point on each bank.' };
   return null;
@@ -179,13 +183,22 @@ export function widthBy({ levels, widths, slopes }: SectionTable, level: number)
  */
 export function sectionFromText(
   text: string,
-): { readonly points: SectionPoint[]; readonly wrong: null } | { readonly points: null; readonly wrong: string } {
+):
+  | { readonly points: SectionPoint[]; readonly wrong: null }
+  | { readonly points: null; readonly wrong: string } {
   const points: SectionPoint[] = [];
   for (const [i, raw] of text.split(/\r?\n/).entries()) {
     const line = raw.trim().replaceAll('−', '-');
     if (line === '') continue;
-    const cells = /[;\t]/.test(line) ? line.split(/[;\t]/) : / /.test(line) ? line.split(/\s+/) : line.split(',');
-    const numbers = cells.map((c) => c.trim()).filter((c) => c !== '').map((c) => Number(c.replace(',', '.')));
+    const cells = /[;\t]/.test(line)
+      ? line.split(/[;\t]/)
+      : / /.test(line)
+        ? line.split(/\s+/)
+        : line.split(',');
+    const numbers = cells
+      .map((c) => c.trim())
+      .filter((c) => c !== '')
+      .map((c) => Number(c.replace(',', '.')));
     if (numbers.length === 2 && numbers.every(Number.isFinite))
       points.push({ across: numbers[0]!, elevation: numbers[1]! });
     else if (points.length > 0 || i > 1)

@@ -1,0 +1,118 @@
+import { linearRegression, linearRegressionLine } from 'simple-statistics';
+import { curveThrough } from './curve';
+import { dischargeAt, dischargeDoubt, dischargesOf } from './discharge';
+import { fitPowerLaw, notOneToOne, ratedDischarge, shiftOf, type RatedGauging } from './rating';
+import { sectionTable } from './section';
+
+const box = sectionTable([
+  { across: 0, elevation: 3 },
+  { across: 0, elevation: 0 },
+  { across: 5, elevation: 0 },
+  { across: 5, elevation: 3 },
+]);
+const curves = {
+  forward: curveThrough([{ level: 1, k: 0.84 }]),
+  reverse: curveThrough([{ level: 1, k: 0.8 }]),
+};
+
+describe('discharge from level and velocity', () => {
+  test('is k · v · A; back by the curve of its own', () => {
+    expect(dischargeAt(box, curves, 2, 0.5)).toBeCloseTo(4.2, 12);
+    expect(dischargeAt(box, curves, 2, -0.5)).toBeCloseTo(-4, 12);
+    expect(dischargeAt(box, { ...curves, reverse: null }, 2, -0.5)).toBeCloseTo(-4.2, 12);
+    expect(dischargeAt(box, curves, -1, 0.5)).toBe(0);
+  });
+  test('of a record: one for each pair, none where one is missing', () => {
+    const found = dischargesOf(
+      box,
+      curves,
+      Float64Array.of(2, Number.NaN, 1),
+      Float64Array.of(0.5, 0.5, Number.NaN),
+    );
+    expect([...found].map((q) => (Number.isNaN(q) ? null : Number(q.toFixed(3))))).toEqual([4.2, null, null]);
+  });
+  test('its uncertainty: shares in root sum of squares, a level by the width of the surface', () => {
+    const none = { section: 0, k: 0, level: 0, velocity: 0, velocityLeast: 0 };
+    expect(dischargeDoubt(box, curves, 2, 0.5, none)).toBe(0);
+    expect(dischargeDoubt(box, curves, 2, 0.5, { ...none, section: 0.03, k: 0.04 })).toBeCloseTo(
+      2 * 0.05 * 4.2,
+      12,
+    );
+    // 0.02 m · 5 m of 10 m² is 1 %.
+    expect(dischargeDoubt(box, curves, 2, 0.5, { ...none, level: 0.02 })).toBeCloseTo(2 * 0.01 * 4.2, 12);
+    // At slack water what remains is the least of the velocity: k · A · 0.01.
+    expect(dischargeDoubt(box, curves, 2, 0, { ...none, velocity: 0.02, velocityLeast: 0.01 })).toBeCloseTo(
+      0.168,
+      12,
+    );
+    expect(dischargeDoubt(box, curves, -1, 0.5, { ...none, level: 0.02 })).toBe(0);
+    expect(() => dischargeDoubt(box, curves, 2, Number.NaN, none)).toThrow(RangeError);
+  });
+});
+
+describe('discharge by level alone', () => {
+  const made = (scatter: readonly number[] = []): RatedGauging[] =>
+    [0.9, 1.1, 1.3, 1.6, 2, 2.5].map((level, i) => ({
+      level,
+      discharge: 1.8 * (level - 0.62) ** 1.9 * (1 + (scatter[i] ?? 0)),
+    }));
+  test('a power law is found again, with its level of no flow', () => {
+    const found = fitPowerLaw(made(), null);
+    expect(found.a).toBeCloseTo(1.8, 3);
+    expect(found.b).toBeCloseTo(1.9, 3);
+    expect(found.zero).toBeCloseTo(0.62, 4);
+    expect(found.scatter).toBeLessThan(1e-6);
+    expect(ratedDischarge(found, 2)).toBeCloseTo(1.8 * 1.38 ** 1.9, 4);
+    expect(ratedDischarge(found, 0.5)).toBe(0);
+  });
+  test('with the level of no flow known it is a straight line in logarithms (simple-statistics as witness)', () => {
+    const gaugings = made([0.03, -0.02, 0.01, -0.03, 0.02, 0]);
+    const found = fitPowerLaw(gaugings, 0.6);
+    const points = gaugings.map((g) => [Math.log(g.level - 0.6), Math.log(g.discharge)]);
+    const { m } = linearRegression(points);
+    expect(found.b).toBeCloseTo(m, 9);
+    expect(Math.log(ratedDischarge(found, 1.6))).toBeCloseTo(
+      linearRegressionLine(linearRegression(points))(Math.log(1)),
+      9,
+    );
+    expect(found.residuals.reduce((s, r) => s + r, 0)).toBeCloseTo(0, 9);
+  });
+  test('the shift brings the rating to a gauging', () => {
+    const rating = fitPowerLaw(made(), null);
+    // As if the bed were 0.05 m higher.
+    const gauging = { level: 1.6, discharge: ratedDischarge(rating, 1.55) };
+    expect(shiftOf(rating, gauging)).toBeCloseTo(-0.05, 6);
+    expect(ratedDischarge(rating, gauging.level + shiftOf(rating, gauging))).toBeCloseTo(
+      gauging.discharge,
+      9,
+    );
+  });
+  test('too few levels, no flow, or no flow above the water: refused', () => {
+    expect(() => fitPowerLaw(made().slice(0, 3), null)).toThrow(/4 levels/);
+    expect(() => fitPowerLaw(made(), 1)).toThrow(/no flow would begin/);
+    expect(() => fitPowerLaw([...made(), { level: 3, discharge: 0 }], 0.5)).toThrow(RangeError);
+  });
+});
+
+describe('whether a level alone says what flows', () => {
+  const hours = Array.from({ length: 400 }, (_, i) => i);
+  test('over a bog’s outfall it does', () => {
+    expect(
+      notOneToOne(
+        hours.map((h) => {
+          const level = 1 + 0.3 * Math.sin(h / 20);
+          return { level, discharge: 1.8 * (level - 0.5) ** 1.9 };
+        }),
+      ),
+    ).toBeNull();
+  });
+  test('with a tide it runs back; with a wave passing it loops', () => {
+    const tide = hours.map((h) => ({ level: 2 + Math.sin(h / 2), discharge: Math.cos(h / 2) }));
+    expect(notOneToOne(tide)).toMatchObject({ kind: 'reverse' });
+    const loop = hours.map((h) => ({ level: 2 + Math.sin(h / 20), discharge: 3 + Math.sin(h / 20 + 0.6) }));
+    expect(notOneToOne(loop)).toMatchObject({ kind: 'loop' });
+  });
+  test('of nothing nothing is said', () => {
+    expect(notOneToOne([])).toBeNull();
+  });
+});
