@@ -1,6 +1,9 @@
 /** One row of each table, in the field's words. Instants are Date, ids UUIDv7 text. */
 import type { OwnCircuit } from '@/core/circuit/own';
 import type { BenchSetup, Measured } from '@/core/circuit/session';
+import type { Support } from '@/core/discharge/curve';
+import type { GaugingSheet } from '@/core/discharge/gaugingSheet';
+import type { SectionPoint } from '@/core/discharge/section';
 import type { OtherDatum } from '@/core/water/datum';
 import type { LevelRead, LevelRevision } from '@/core/water/levelReading';
 import type { LevellingSheet } from '@/core/water/levelling';
@@ -691,6 +694,43 @@ export interface LevelRevisionRow extends TakenBack {
   adds: number;
   surveyId: string | null;
   reason: string;
+  personId: string;
+  recordedAt: Date;
+}
+export interface CrossSectionRow extends TakenBack {
+  stationId: string;
+  id: string;
+  holdsFrom: Date;
+  points: readonly SectionPoint[];
+  uncertainty: number;
+  note: string;
+  personId: string;
+  recordedAt: Date;
+}
+export interface GaugingRow extends TakenBack {
+  stationId: string;
+  id: string;
+  begunAt: Date;
+  endedAt: Date;
+  sheet: GaugingSheet;
+  level: number;
+  levelChange: number;
+  velocity: number;
+  velocityUncertainty: number;
+  note: string;
+  personId: string;
+  recordedAt: Date;
+}
+export interface KCurveRow extends TakenBack {
+  stationId: string;
+  id: string;
+  number: number;
+  holdsFrom: Date;
+  forward: readonly Support[];
+  reverse: readonly Support[] | null;
+  uncertainty: number;
+  gaugings: readonly string[];
+  note: string;
   personId: string;
   recordedAt: Date;
 }

@@ -11,6 +11,7 @@ import {
   storedReferenceRest,
   storedSettling,
 } from './stored/check';
+import { storedGauging, storedIds, storedSection, storedSupports } from './stored/discharge';
 import { storedExpected } from './stored/deploy';
 import { storedInputs, storedParameters } from './stored/derivation';
 import { storedCoefficients, storedEvidence, storedLayers } from './stored/line';
@@ -753,6 +754,55 @@ export function defineTables(s: Sequelize) {
         adds: number,
         surveyId: id,
         reason: text,
+        personId: id,
+        recordedAt: instant,
+        ...takenBack,
+      },
+    }),
+    crossSection: defineTable<rows.CrossSectionRow>(s, {
+      name: 'cross_section',
+      key: hungKey,
+      columns: {
+        ...hung,
+        holdsFrom: instant,
+        points: json(storedSection),
+        uncertainty: number,
+        note: text,
+        personId: id,
+        recordedAt: instant,
+        ...takenBack,
+      },
+    }),
+    gauging: defineTable<rows.GaugingRow>(s, {
+      name: 'gauging',
+      key: hungKey,
+      columns: {
+        ...hung,
+        begunAt: instant,
+        endedAt: instant,
+        sheet: json(storedGauging),
+        level: number,
+        levelChange: number,
+        velocity: number,
+        velocityUncertainty: number,
+        note: text,
+        personId: id,
+        recordedAt: instant,
+        ...takenBack,
+      },
+    }),
+    kCurve: defineTable<rows.KCurveRow>(s, {
+      name: 'k_curve',
+      key: hungKey,
+      columns: {
+        ...hung,
+        number: int,
+        holdsFrom: instant,
+        forward: json(storedSupports),
+        reverse: json(storedSupports),
+        uncertainty: number,
+        gaugings: json(storedIds),
+        note: text,
         personId: id,
         recordedAt: instant,
         ...takenBack,

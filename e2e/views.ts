@@ -46,6 +46,7 @@ export async function views(page: Page): Promise<[string, string][]> {
     ['Launch and read out', `/stations/${await stationId(page, 'HUT-3')}/connect/deploy`],
     ['Direct line', `/stations/${await stationId(page, 'KELP-3')}/connect/direct`],
     ['Water', `/stations/${await stationId(page, 'SLUICE-1')}/water`],
+    ['Discharge', `/stations/${await stationId(page, 'SLUICE-1')}/water/discharge`],
     ['Measuring points', `/stations/${await stationId(page, 'SLUICE-1')}/water/points`],
     ['Levelling sheet', `/stations/${await stationId(page, 'SLUICE-1')}/water/survey`],
     ['Bench', `/stations/${await stationId(page, 'MOSS-3')}/bench`],

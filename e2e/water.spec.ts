@@ -146,3 +146,65 @@ test('a levelling sheet on a tablet: reduced as it is typed, its outcome on file
   await expect(proposed).toContainText(/found RP1 −0\.01\d\d? m from where the one before did/);
   await page.close();
 });
+
+test('the k curve is led by key and by pointer: what was recorded follows, one key undoes it, kept it counts', async ({
+  page,
+}) => {
+  await signIn(page);
+  const id = await stationId(page, 'SLUICE-1');
+  await visit(page, `/stations/${id}/water/discharge`);
+  // Each gauging alone says leave it; together they do not.
+  await expect(page.getByRole('status', { name: 'All gaugings' })).toContainText(
+    /4 gaugings together: −[34]\.\d % ± [23]\.\d %: lead the curve/,
+  );
+  await expect(page.getByText('leave it', { exact: true })).toHaveCount(4);
+  const support = page.getByRole('slider', { name: 'k at 2.90 m' });
+  const k = async () => Number(await support.getAttribute('aria-valuenow'));
+  const began = await k();
+  await support.focus();
+  await page.keyboard.press('ArrowLeft');
+  await page.keyboard.press('Shift+ArrowLeft');
+  expect(await k()).toBeCloseTo(began - 0.006, 6);
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
+  expect(await k()).toBeCloseTo(began, 6);
+  // By pointer: to the left, in one step that one key undoes.
+  const box = (await support.boundingBox())!;
+  const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  for (let i = 1; i <= 8; i++) await page.mouse.move(x - 4 * i, y);
+  await page.mouse.up();
+  const dragged = await k();
+  expect(dragged).toBeLessThan(began - 0.01);
+  await page.keyboard.press('Control+z');
+  expect(await k()).toBeCloseTo(began, 6);
+  await page.keyboard.press('Control+Shift+z');
+  expect(await k()).toBeCloseTo(dragged, 6);
+  await page.keyboard.press('Control+z');
+
+  // By the gaugings, and kept: the record of the discharge follows.
+  const newest = async (): Promise<number> =>
+    page.evaluate(async (stationOf) => {
+      const station = `/api/v1/stations/${stationOf}`;
+      const { dischargeId } = (await (await fetch(`${station}/discharge`)).json()) as { dischargeId: string };
+      const trace = await fetch(`${station}/channels/${dischargeId}/trace`);
+      const { series } = (await trace.json()) as { series: { points: { mean: number | null }[] }[] };
+      return series[0]!.points.findLast((p) => p.mean !== null)!.mean!;
+    }, id);
+  const before = await newest();
+  await page.getByRole('button', { name: 'Fit to the gaugings' }).click();
+  expect(await k()).toBeLessThan(began);
+  await expect(page.getByRole('status', { name: 'All gaugings' })).toContainText('leave the curve alone');
+  const form = page.getByRole('form', { name: 'Keep this curve' });
+  await form.getByLabel('Why').fill('led through four gaugings');
+  // From the first gauging on.
+  const year = form.getByRole('spinbutton', { name: 'Year' });
+  await year.click();
+  await page.keyboard.type('2020');
+  await form.getByRole('button', { name: 'Keep as curve 2' }).click();
+  await expect(page.getByRole('heading', { name: 'Curve 2' })).toBeVisible();
+  await expect(page.getByText('led by 4 gaugings')).toBeVisible();
+  await expect.poll(newest).not.toBeCloseTo(before, 6);
+  await expectTidy(page, 'a curve that was led');
+});

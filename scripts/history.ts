@@ -8,6 +8,7 @@ import { playChecks } from './historyChecks';
 import { findOff, lookAfterKit, stockKit, stockStandards } from './historyKit';
 import type { Play } from './historyPlay';
 import { keepHandheldList, playVisits } from './historyVisits';
+import { playDischarge } from './historyDischarge';
 import { playLevels } from './historyWater';
 import { changeLines } from '@/server/administer/changeLines';
 import { sdi12Serial } from '@/core/bus/sdi12';
@@ -134,6 +135,9 @@ async function liveStation(
   if (st.code === 'SLUICE-1') {
     const place = placeName(st.code, st.sensors[0]!.zone);
     await playLevels(play, stationId, (ms) => truthAt(state, place, 'waterLevel', ms));
+    // k belongs to the velocity that its sensor shows.
+    const shows = state.loggers.find((l) => l.station === st.code)!.sensors[0]!;
+    await playDischarge(play, stationId, (quantity, ms) => sensorValue(state, shows, quantity, ms));
   }
   await playVisits(play, stationId, st.code, st.cautions);
   if (st.code === 'SLUICE-2') {

@@ -1,15 +1,45 @@
 import { roles, type Role } from '@/contract/permission';
 import { newId } from '@/server/id';
+import { newCurve, newGauging, newSection } from './discharge';
 import { newPoint, newReading, statedSurvey } from './water';
 import type { RouteRow } from './recordRoutes';
 
 const water = 'v1/stations/[stationId]/water';
+const discharge = 'v1/stations/[stationId]/discharge';
 const technicians: readonly Role[] = ['technician', 'administrator'];
 const marking: readonly Role[] = ['technician', 'reviewer', 'administrator'];
 const back = () => ({ reason: 'a slip of the pen' });
 
-/** Rows of the role table for levels of water. */
+/** Rows of the role table for levels of water and for discharge. */
 export const waterRoutes: readonly RouteRow[] = [
+  { method: 'GET', path: discharge, may: roles, succeeds: true },
+  {
+    method: 'POST',
+    path: `${discharge}/sections`,
+    may: technicians,
+    // A section that crosses itself is refused.
+    body: () => ({ ...newSection(), points: [...newSection().points].reverse() }),
+  },
+  {
+    method: 'POST',
+    path: `${discharge}/gaugings`,
+    may: technicians,
+    body: () => newGauging({ meanwhile: null }),
+  },
+  { method: 'POST', path: `${discharge}/curves`, may: marking, body: () => newCurve({ basedOn: newId() }) },
+  ...(
+    [
+      ['section', technicians],
+      ['gauging', technicians],
+      ['curve', marking],
+    ] as const
+  ).map(([kind, may]): RouteRow => ({
+    method: 'POST',
+    path: `${discharge}/${kind}s/[${kind}Id]/take-back`,
+    may,
+    params: () => ({ [`${kind}Id`]: newId() }),
+    body: back,
+  })),
   { method: 'GET', path: water, may: roles, succeeds: true },
   {
     method: 'POST',

@@ -1,4 +1,4 @@
-import type { Formula } from './formula';
+import type { At, Formula } from './formula';
 import type { Seconds } from '../time';
 
 /** A record by stamp and clock run, ascending. Stamps in s; NaN for a value that is missing or not to be believed. */
@@ -23,12 +23,14 @@ export interface DerivedReading {
  * @param inputs by the formula's names, corrected values in base units
  * @param parameters by the formula's names
  * @param circular whether the values are directions
+ * @param discharge by the station's section and curve, where the formula goes by them
  */
 export function derive(
   formula: Formula,
   inputs: Readonly<Record<string, InputSeries | undefined>>,
   parameters: Readonly<Record<string, number>>,
   circular = false,
+  discharge: At['discharge'] = null,
 ): DerivedReading[] {
   const given = Object.keys(formula.inputs).flatMap((name) => {
     const series = inputs[name];
@@ -52,7 +54,7 @@ export function derive(
       if (Number.isNaN(values[o.name]!)) whole = false;
     }
     if (!whole) continue;
-    const value = formula.of(values, parameters, circular);
+    const value = formula.of(values, parameters, circular, { at, discharge });
     if (Number.isFinite(value)) found.push({ at, run, value });
   }
   return found;

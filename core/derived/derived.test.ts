@@ -143,7 +143,7 @@ test('whatever the values, a formula gives a number or none, and never throws', 
       const formula = formulaOf(code);
       const values = Object.fromEntries(Object.keys(formula.inputs).map((name, i) => [name, [a, b, c][i]]));
       const set = Object.fromEntries(Object.entries(formula.parameters).map(([name, p]) => [name, p.usual]));
-      expect(typeof formula.of(values, set, false)).toBe('number');
+      expect(typeof formula.of(values, set, false, { at: 0, discharge: (_, x, y) => x * y })).toBe('number');
     }),
   );
   expect(Object.keys(formulas)).toEqual(formulaCodes);

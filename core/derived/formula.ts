@@ -1,5 +1,14 @@
 import type { QuantityCode } from '../quantity/quantity';
+import type { Milliseconds, Seconds } from '../time';
 import type { Unit } from '../quantity/unit';
+
+/** When a value is of, and what the station has on file for it. */
+export interface At {
+  /** s since epoch */
+  readonly at: Seconds;
+  /** Discharge by section and curve, m³/s; null where nobody asks a formula that needs it. */
+  readonly discharge: ((at: Milliseconds, level: number, velocity: number) => number) | null;
+}
 
 /** A quantity that follows from others: what it takes, what is set once, and how it is reckoned. */
 export interface Formula<Input extends string = string, Parameter extends string = string> {
@@ -39,5 +48,6 @@ export interface Formula<Input extends string = string, Parameter extends string
     values: Readonly<Record<Input, number | undefined>>,
     parameters: Readonly<Record<Parameter, number>>,
     circular: boolean,
+    at: At,
   ): number;
 }

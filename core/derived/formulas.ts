@@ -76,8 +76,27 @@ const levelAboveDatum: Formula<'level', 'zero'> = {
   of: ({ level }, { zero }) => level! + zero,
 };
 
+const surfaceVelocity: Formula<'level' | 'velocity', never> = {
+  name: 'discharge',
+  says: 'k(h) · surface velocity · wetted area, by the section and the k curve that hold at its time',
+  inputs: {
+    level: { label: 'Water level', quantity: 'waterLevel' },
+    velocity: { label: 'Surface velocity', quantity: 'velocity' },
+  },
+  parameters: {},
+  quantity: 'discharge',
+  of: ({ level, velocity }, _, __, { at, discharge }) =>
+    discharge ? discharge(1000 * at, level!, velocity!) : Number.NaN,
+};
+
 /** The formulas in the order they are offered. One more is its object here. */
-export const formulas = { dewPoint, meanOfTwins, oxygenSaturation, levelAboveDatum } as const;
+export const formulas = {
+  dewPoint,
+  meanOfTwins,
+  oxygenSaturation,
+  levelAboveDatum,
+  surfaceVelocity,
+} as const;
 
 export type FormulaCode = keyof typeof formulas;
 export const formulaCodes = Object.keys(formulas) as readonly FormulaCode[];

@@ -1,6 +1,7 @@
 import { linearRegression, linearRegressionLine } from 'simple-statistics';
 import { curveThrough } from './curve';
 import { dischargeAt, dischargeDoubt, dischargesOf } from './discharge';
+import { inForceAt, versionAt } from './inForce';
 import { fitPowerLaw, notOneToOne, ratedDischarge, shiftOf, type RatedGauging } from './rating';
 import { sectionTable } from './section';
 
@@ -115,4 +116,54 @@ describe('whether a level alone says what flows', () => {
   test('of nothing nothing is said', () => {
     expect(notOneToOne([])).toBeNull();
   });
+});
+
+test('what holds: sections by the day they were measured, curves by who led last', () => {
+  const [a, b] = [
+    { id: 'a', from: 10 },
+    { id: 'b', from: 5 },
+  ];
+  expect([4, 7, 12].map((at) => inForceAt([a, b], at)!.id)).toEqual(['b', 'b', 'a']);
+  expect([4, 7, 12].map((at) => versionAt([a, b], at)!.id)).toEqual(['b', 'b', 'b']);
+  expect([4, 7, 12].map((at) => versionAt([b, a], at)!.id)).toEqual(['b', 'b', 'a']);
+  expect([inForceAt([], 1), versionAt([], 1)]).toEqual([null, null]);
+});
+
+/** Normal numbers, seeded. */
+function normals(seed: number): () => number {
+  let state = seed;
+  const uniform = () => {
+    state = (1_664_525 * state + 1_013_904_223) % 4_294_967_296;
+    return (state + 0.5) / 4_294_967_296;
+  };
+  return () => Math.sqrt(-2 * Math.log(uniform())) * Math.cos(2 * Math.PI * uniform());
+}
+
+test('the band holds: of 6 000 stations, section and k drawn once each, the 95 % interval covers 93–97 %', () => {
+  const normal = normals(14);
+  const doubt = { section: 0.015, k: 0.04, level: 0.01, velocity: 0.02, velocityLeast: 0.005 };
+  const runs = 6000;
+  const perStation = 5;
+  let covered = 0;
+  for (let run = 0; run < runs; run++) {
+    const [sectionOff, kOff] = [doubt.section * normal(), doubt.k * normal()];
+    for (let i = 0; i < perStation; i++) {
+      const level = 0.5 + (2.2 * (run % 97)) / 97;
+      const velocity = (i - 1.5) * 0.4;
+      const truth = dischargeAt(box, curves, level, velocity);
+      const said =
+        dischargeAt(
+          box,
+          curves,
+          level + doubt.level * normal(),
+          velocity + Math.max(doubt.velocity * Math.abs(velocity), doubt.velocityLeast) * normal(),
+        ) *
+        (1 + sectionOff) *
+        (1 + kOff);
+      if (Math.abs(said - truth) <= dischargeDoubt(box, curves, level, velocity, doubt)) covered += 1;
+    }
+  }
+  const share = covered / (runs * perStation);
+  expect(share).toBeGreaterThan(0.93);
+  expect(share).toBeLessThan(0.97);
 });

@@ -9,6 +9,7 @@ import { refreshRollups } from '@/db/rollup';
 import type { DerivationRow } from '@/db/rows';
 import type { Context } from '../context';
 import { notFound } from '../problem';
+import { dischargeBy } from '../discharge/load';
 import { testRecord } from '../quality/testRecord';
 import { channelOf, loadStation, type ChannelNode, type StationGraph } from '../station/stationGraph';
 import { activeLayers, correctionsOf } from '../verify/layers';
@@ -145,6 +146,10 @@ async function* derivedReadings(
     name,
     channel: channelOf(graph, id),
   }));
+  const discharge =
+    derivation.formula === 'surfaceVelocity'
+      ? await dischargeBy(db, graph.station.id, derivation.inputs.level!, tx)
+      : null;
   const circular = inputs.some((i) => quantityOf(i.channel.row.quantity).aggregate === 'circular');
   let from = span.from;
   for (;;) {
@@ -160,7 +165,7 @@ async function* derivedReadings(
       }
       series[name] = read;
     }
-    yield* derive(formula, series, derivation.parameters, circular);
+    yield* derive(formula, series, derivation.parameters, circular, discharge);
     if (whole) return;
     from = until + 0.001;
   }

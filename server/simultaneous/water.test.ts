@@ -1,6 +1,8 @@
 import { counterOf, sixTimes, told } from '@/test/atOnce';
+import { newCurve, newGauging, newSection } from '@/test/discharge';
 import { newPoint, newReading, onPool, statedSurvey, type Pool } from '@/test/water';
 import type { Context } from '../context';
+import { addGauging, addSection, setCurve, takeBackDischarge } from '../discharge/enter';
 import { newId } from '../id';
 import { addMeasuringPoint, retireMeasuringPoint, setDatum } from '../water/points';
 import { addLevelReading } from '../water/readings';
@@ -63,4 +65,18 @@ test('one reading sent by six is there once; six corrections of it: one', async 
     takeBackLevel(ctx, pool.stationId, 'reading', request.readingId, { reason: 'tried by six' });
   expect(told(await six(back))).toEqual({ done: 1, codes: ['taken-back-already'] });
   expect([await audited('water.reading'), await audited('water.revise')]).toEqual([1, 1]);
+});
+
+test('a section of one day and a curve led from one by six: one each; taken back by six: once', async () => {
+  const section = (ctx: Context) => addSection(ctx, pool.stationId, newSection());
+  expect(told(await six(section))).toEqual({ done: 1, codes: ['section-that-day'] });
+  const led = (ctx: Context) => setCurve(ctx, pool.stationId, newCurve());
+  expect(told(await six(led))).toEqual({ done: 1, codes: ['led-meanwhile'] });
+  const request = newGauging();
+  const gauge = (ctx: Context) => addGauging(ctx, pool.stationId, request);
+  expect(told(await six(gauge))).toEqual({ done: 1, codes: ['already-there'] });
+  const back = (ctx: Context) =>
+    takeBackDischarge(ctx, pool.stationId, 'gauging', request.gaugingId, { reason: 'tried by six' });
+  expect(told(await six(back))).toEqual({ done: 1, codes: ['taken-back-already'] });
+  expect(await count('k_curve where station_id = :s')).toBe(1);
 });

@@ -3,14 +3,13 @@ import { compareWithRecord, recordAt, type RecordAt } from '@/core/water/against
 import { knownDrift, stampDoubt, type ClockContact } from '@/core/clock/knownDrift';
 import type { LevelReading } from '@/core/water/levelReading';
 import type { LevelSum } from '@/core/water/levelSum';
-import { elevationAt } from '@/core/water/measuringPoint';
 import { quantityOf } from '@/core/quantity/quantity';
 import { correctedBy, correctionAt, driftedStamp, loggedStamp } from '@/core/series/correction';
 import { query, type Database } from '@/db/database';
 import { newestReadings, shown } from '@/db/record';
 import { loadStation, toleranceOf, type ChannelNode, type StationGraph } from '../station/stationGraph';
 import { activeLayers, correctionsOf, driftsOf } from '../verify/layers';
-import type { WaterFile } from './load';
+import { zeroOf, type WaterFile } from './load';
 
 /** A channel of water level with what its record is read by. */
 export interface LevelChannel {
@@ -55,11 +54,7 @@ export async function levelChannels(
       const corrections = correctionsOf(layers);
       const known = node.row.source === 'logger' ? contacts : [];
       const drifts = known.length > 0 ? knownDrift(known) : driftsOf(layers);
-      const zeros = file.points.filter((p) => p.kind === 'sensor-zero' && p.channelId === node.row.id);
-      const zeroAt = (instant: number): number | null =>
-        zeros
-          .map((p) => elevationAt(file.elevations, p.id, instant))
-          .reduce<number | null>((found, e) => e?.elevation ?? found, null);
+      const zeroAt = zeroOf(file, node.row.id);
       const above = (instant: number, value: number) => value + (zeroAt(instant) ?? 0);
       const last = newest.get(node.row.key) ?? null;
       const longest = 1000 * mostIntervals * (node.written?.settings.storageInterval ?? usualStorage);

@@ -1,6 +1,6 @@
 import type { Transaction } from 'sequelize';
 import type { LevelReading, LevelRevision } from '@/core/water/levelReading';
-import type { PointElevation } from '@/core/water/measuringPoint';
+import { elevationAt, type PointElevation } from '@/core/water/measuringPoint';
 import { askAll, query, rows, type Database } from '@/db/database';
 import type { LevelReadingRow, LevelRevisionRow, LevelSurveyRow, MeasuringPointRow } from '@/db/rows';
 
@@ -84,3 +84,16 @@ export const revisionOf = ({
   surveyId,
   reason,
 });
+
+/**
+ * The elevation that a channel's values count from, by instant (ms): of its zero as it was levelled; null where it logs
+ * above the station's zero.
+ */
+export function zeroOf(
+  { points, elevations }: Pick<WaterFile, 'points' | 'elevations'>,
+  channelId: string,
+): (at: number) => number | null {
+  const zeros = points.filter((p) => p.kind === 'sensor-zero' && p.channelId === channelId);
+  return (at) =>
+    zeros.reduce<number | null>((z, p) => elevationAt(elevations, p.id, at)?.elevation ?? z, null);
+}

@@ -125,13 +125,11 @@ export const awayViews: readonly AwayView[] = [
     { path: '/water', View: WaterPage },
     { path: '/water/points', View: PointsPage },
     { path: '/water/survey', View: SurveyPage },
-  ].map(
-    ({ path, View }): AwayView => ({
-      path: station + path,
-      address: ({ params }) => of(params.stationId!).water,
-      draw: (body) => <View initial={body as WaterView} />,
-    }),
-  ),
+  ].map(({ path, View }): AwayView => ({
+    path: station + path,
+    address: ({ params }) => of(params.stationId!).water,
+    draw: (body) => <View initial={body as WaterView} />,
+  })),
   {
     path: `${station}/hand-over`,
     address: ({ params }) => of(params.stationId!).handOver,

@@ -1,21 +1,16 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import Button from '@mui/material/Button';
-import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import { useMutation } from '@tanstack/react-query';
-import { useState, type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import type { LevelReadingView, WaterView } from '@/contract/water';
 import { formatDifference } from '@/core/quantity/format';
 import { levelSum, type LevelRecord } from '@/core/water/levelSum';
 import { readText } from '@/core/water/readText';
-import { send } from '../shared/api';
 import { useMay } from '../shared/person';
-import { ProblemNote } from '../shared/ProblemNote';
 import { StateMark } from '../shared/stateMark';
 import { Sum } from '../shared/Sum';
-import { gloved } from '../shared/theme';
+import { TakeBack as TakeBackEntry } from '../shared/TakeBack';
 import { secondText, timeText } from '../shared/time';
 import { againstWords } from './levelWords';
 
@@ -88,7 +83,7 @@ export function LevelLine({
   );
 }
 
-/** Takes something back, with its reason. */
+/** Takes something of the levels back, for whoever may. */
 export function TakeBack({
   view,
   kind,
@@ -101,47 +96,8 @@ export function TakeBack({
   onChanged: () => Promise<void>;
 }) {
   const may = useMay(({ readings: 'measure', surveys: 'set-up', revisions: 'mark' } as const)[kind]);
-  const [reason, setReason] = useState<string | null>(null);
-  const back = useMutation({
-    mutationFn: () =>
-      send('POST', `/api/v1/stations/${view.stationId}/water/${kind}/${id}/take-back`, { reason }),
-    onSuccess: async () => {
-      setReason(null);
-      await onChanged();
-    },
-  });
   if (!may) return null;
-  if (reason === null)
-    return (
-      <Button size="small" sx={{ justifySelf: 'start' }} onClick={() => setReason('')}>
-        Take back
-      </Button>
-    );
   return (
-    <Box
-      component="form"
-      aria-label="Take back"
-      onSubmit={(e) => {
-        e.preventDefault();
-        back.mutate();
-      }}
-      sx={{ display: 'flex', gap: 1, flexWrap: 'wrap', alignItems: 'start', mt: 0.5 }}
-    >
-      <TextField
-        size="medium"
-        label="Why it is taken back"
-        value={reason}
-        autoFocus
-        onChange={(e) => setReason(e.target.value)}
-        sx={{ width: 280, maxWidth: '100%' }}
-      />
-      <Button type="submit" sx={gloved} disabled={reason.trim().length < 3 || back.isPending}>
-        Take back
-      </Button>
-      <Button sx={gloved} onClick={() => setReason(null)}>
-        Leave it
-      </Button>
-      <ProblemNote error={back.error} />
-    </Box>
+    <TakeBackEntry address={`/api/v1/stations/${view.stationId}/water/${kind}/${id}`} onChanged={onChanged} />
   );
 }

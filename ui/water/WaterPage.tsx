@@ -36,6 +36,9 @@ export function WaterPage({ initial }: { initial: WaterView }) {
         <Button component={PageLink} href={`/stations/${view.stationId}/water/points`}>
           Points, datum, surveys
         </Button>
+        <Button component={PageLink} href={`/stations/${view.stationId}/water/discharge`}>
+          Discharge
+        </Button>
       </StationHead>
       <ProblemNote error={error} />
       <Typography variant="body2" sx={{ mb: 2 }}>
