@@ -1,5 +1,6 @@
 import { benchCheck } from './check';
 import { benchCircuit } from './circuit';
+import { benchDischarge } from './discharge';
 import { benchFaults } from './faults';
 import { benchImport } from './import';
 import { benchOutbox } from './outbox';
@@ -19,6 +20,7 @@ if (wants('quality')) await benchQuality();
 if (wants('plan')) await benchPlan();
 if (wants('circuit')) benchCircuit();
 if (wants('check')) await benchCheck();
+if (wants('discharge')) await benchDischarge();
 // Takes a quarter of an hour: only where it is asked for.
 if (wanted.includes('faults')) benchFaults();
 if (wants('scan')) await benchScan();

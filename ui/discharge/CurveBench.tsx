@@ -24,14 +24,16 @@ import { useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
 import { gloved } from '../shared/theme';
 import { timeText } from '../shared/time';
+import { useHistory } from '../shared/useHistory';
 import { Gaugings } from './Gaugings';
 import { besideCurve } from './gauged';
 import { Hydrograph } from './Hydrograph';
 import { SharedLevel } from './SharedLevel';
 import { TakeBack } from '../shared/TakeBack';
-import { useLed } from './useLed';
 
 type Way = 'forward' | 'reverse';
+/** Supports of the curve with the stream, and against it. */
+type Led = Pick<CurveView, 'forward' | 'reverse'>;
 
 /** The curve is led: moved by its supports, or by a fit; what it would change is drawn at once. */
 export function CurveBench({
@@ -46,7 +48,14 @@ export function CurveBench({
   onChanged: () => Promise<void>;
 }) {
   const may = useMay('mark');
-  const { led, lead, undo, redo, canUndo, canRedo } = useLed({
+  const {
+    now: led,
+    edit,
+    undo,
+    redo,
+    canUndo,
+    canRedo,
+  } = useHistory<Led>({
     forward: curve.forward,
     reverse: curve.reverse,
   });
@@ -87,7 +96,8 @@ export function CurveBench({
     );
   }, [table, curves, view, section.uncertainty, curve.uncertainty]);
   const beside = useMemo(() => besideCurve(view, curves), [view, curves]);
-  const put = (next: readonly Support[], isOneStep = false) => lead({ ...led, [way]: next }, isOneStep);
+  const put = (next: readonly Support[], isOneStep = false) =>
+    edit((now) => ({ ...now, [way]: next }), isOneStep);
   const fit = () =>
     put(
       fitCurve(
@@ -114,7 +124,7 @@ export function CurveBench({
               aria-label="Which curve"
               onChange={(_, to: Way | null) => {
                 if (!to) return;
-                if (to === 'reverse' && !led.reverse) lead({ ...led, reverse: led.forward });
+                if (to === 'reverse' && !led.reverse) edit((now) => ({ ...now, reverse: now.forward }));
                 setWay(to);
               }}
             >
@@ -260,7 +270,7 @@ function SaveCurve({
 }: {
   view: DischargeView;
   curve: CurveView;
-  led: { readonly forward: readonly Support[]; readonly reverse: readonly Support[] | null };
+  led: Led;
   onSaved: () => Promise<void>;
 }) {
   const [from, setFrom] = useState(() => Math.floor(nowMs() / 60_000) * 60_000);

@@ -21,7 +21,6 @@ import { load, newId, Refusal, send } from '../shared/api';
 import { Age } from '../shared/Age';
 import { usePerson, useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
-import { useKeys } from '../shared/useKeys';
 import { Cautions } from '../station/Cautions';
 import { StationHead } from '../station/StationHead';
 import { DescribeLogger } from './DescribeLogger';
@@ -94,7 +93,6 @@ function Editor({
       await onChanged();
     },
   });
-  useKeys({ 'mod+z': history.undo, 'mod+shift+z': history.redo, 'mod+y': history.redo });
   const other =
     save.error instanceof Refusal && save.error.problem.code === 'edited-meanwhile'
       ? (save.error.problem.extra as { newest: number; plan: Plan | null; differences: string[] })

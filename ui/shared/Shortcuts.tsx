@@ -22,6 +22,8 @@ const keys: readonly [string, string][] = [
   ['n / p', 'next / previous page of a list'],
   ['c', 'capture, in a check'],
   ['n', 'close what agrees and go to the next zone'],
+  ['n', 'now, at a reading of a level'],
+  ['Ctrl+Z / Ctrl+Shift+Z', 'undo / redo, of a plan or a curve'],
   ['t / n / p', 'stamp this moment / write a note / take a picture, on a visit'],
   ['← →', 'move the trace by half a window'],
   ['+ −', 'narrow or widen the trace; wheel and drag too'],
