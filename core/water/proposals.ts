@@ -1,6 +1,5 @@
 import { roundTo } from '../quantity/format';
 import { barStates, proposedCorrection, type BarProposal } from './barCorrection';
-import type { LevelReading } from './levelReading';
 import { levelSum, type LevelRecord } from './levelSum';
 import { elevationAt, type PointElevation } from './measuringPoint';
 

@@ -11,7 +11,8 @@ import { mendDerived } from '../record/mendDerived';
 import { typeReadings } from '../record/typeReadings';
 import { correctSpan } from '../verify/correct';
 import { newId } from '../id';
-import { addGauging, addSection, setCurve, takeBackDischarge } from './enter';
+import { addGauging, addSection, setCurve } from './enter';
+import { takeBackWater } from '../water/takeBack';
 import { dischargeView } from './view';
 
 let pool: Pool;
@@ -80,12 +81,12 @@ describe('what a discharge rests on', () => {
     const { gaugingId } = await gauging();
     const before = (await view()).gaugings.length;
     const back = () =>
-      takeBackDischarge(pool.at(), pool.stationId, 'gauging', gaugingId, { reason: 'wrong day' });
+      takeBackWater(pool.at(), pool.stationId, 'gauging', gaugingId, { reason: 'wrong day' });
     await back();
     expect((await view()).gaugings).toHaveLength(before - 1);
     expect(await refusal(back())).toMatchObject({ code: 'taken-back-already' });
     expect(
-      await refusal(takeBackDischarge(pool.at(), pool.stationId, 'curve', newId(), { reason: 'none' })),
+      await refusal(takeBackWater(pool.at(), pool.stationId, 'curve', newId(), { reason: 'none' })),
     ).toMatchObject({ code: 'not-found' });
     expect(allTogether([{ share: 0.05, U: 0.05 }]).n).toBe(1);
   });
@@ -140,7 +141,7 @@ describe('the channel of the discharge', () => {
     expect(await valueAt(-8)).toBeCloseTo(0.8 * 0.5 * 5 * poolLevel(-8), 9);
     // It takes the place of curve 2, too, which held from an hour ago on.
     expect(await valueAt(0)).toBeCloseTo(0.9 * 0.5 * 5 * poolLevel(0), 9);
-    await takeBackDischarge(pool.at(), pool.stationId, 'curve', led.curveId, { reason: 'looked again' });
+    await takeBackWater(pool.at(), pool.stationId, 'curve', led.curveId, { reason: 'looked again' });
     expect(await valueAt(-6)).toBeCloseTo(0.8 * 0.5 * 5 * poolLevel(-6), 9);
   });
   test('follows when the section is measured anew, and when the level is corrected', async () => {
@@ -148,7 +149,7 @@ describe('the channel of the discharge', () => {
     const { sectionId } = await section({ points: wide, holdsFrom: isoAt(-5) });
     expect(await valueAt(-4)).toBeCloseTo(0.8 * 0.5 * 10 * poolLevel(-4), 9);
     expect(await valueAt(-6)).toBeCloseTo(0.8 * 0.5 * 5 * poolLevel(-6), 9);
-    await takeBackDischarge(pool.at(), pool.stationId, 'section', sectionId, {
+    await takeBackWater(pool.at(), pool.stationId, 'section', sectionId, {
       reason: 'of the other channel',
     });
     await correctSpan(pool.at(), pool.stationId, pool.channelId, {

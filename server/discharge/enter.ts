@@ -1,6 +1,5 @@
 import type { Transaction } from 'sequelize';
-import type { AddGauging, AddSection, DischargeKind, SetCurve } from '@/contract/discharge';
-import type { TakeBackLevel } from '@/contract/water';
+import type { AddGauging, AddSection, SetCurve } from '@/contract/discharge';
 import { usualK, type Support } from '@/core/discharge/curve';
 import { gaugedK, isGauged } from '@/core/discharge/gaugedK';
 import { gaugingFault, reckonSheet, sheetNames } from '@/core/discharge/gaugingSheet';
@@ -10,7 +9,7 @@ import { formatValue } from '@/core/quantity/format';
 import { row } from '@/db/database';
 import { recordAct } from '../book/recordAct';
 import type { Context } from '../context';
-import { badField, instantOf, inTheWay, notFound } from '../problem';
+import { badField, instantOf, inTheWay } from '../problem';
 import { atStation } from '../station/atStation';
 import { requireStation } from '../water/points';
 import { dischargeFile, sectionOf } from './load';
@@ -234,42 +233,3 @@ async function newestNumber(ctx: Context, tx: Transaction, stationId: string): P
   });
   return last?.number ?? 0;
 }
-
-/** Takes a section, a gauging or a curve back: what rests on it goes by what is left. */
-export const takeBackDischarge = (
-  ctx: Context,
-  stationId: string,
-  kind: DischargeKind,
-  id: string,
-  { reason }: TakeBackLevel,
-): Promise<{ takenBack: string }> =>
-  atStation(ctx, stationId, async (tx) => {
-    const of = { where: { stationId, id }, transaction: tx };
-    const found =
-      kind === 'section'
-        ? await row(ctx.db.crossSection, of)
-        : kind === 'gauging'
-          ? await row(ctx.db.gauging, of)
-          : await row(ctx.db.kCurve, of);
-    if (!found) throw notFound(kind, id);
-    if (found.takenBackAt)
-      throw inTheWay(
-        'taken-back-already',
-        `The ${kind} was taken back already.`,
-        'Nothing needs to be done.',
-      );
-    const back = { takenBackAt: ctx.now(), takenBackBy: ctx.person.id, takenBackReason: reason };
-    if (kind === 'section') await ctx.db.crossSection.update(back, of);
-    else if (kind === 'gauging') await ctx.db.gauging.update(back, of);
-    else await ctx.db.kCurve.update(back, of);
-    const at = 'begunAt' in found ? found.begunAt : found.holdsFrom;
-    await recordAct(ctx, tx, {
-      stationId,
-      occurredAt: ctx.now(),
-      kind: 'discharge',
-      text: `Taken back: ${kind} of ${at.toISOString().slice(0, 16)}Z. ${reason}`,
-      action: 'discharge.take-back',
-      subject: { kind, id },
-    });
-    return { takenBack: id };
-  });

@@ -2,13 +2,13 @@ import { counterOf, sixTimes, told } from '@/test/atOnce';
 import { newCurve, newGauging, newSection } from '@/test/discharge';
 import { newPoint, newReading, onPool, statedSurvey, type Pool } from '@/test/water';
 import type { Context } from '../context';
-import { addGauging, addSection, setCurve, takeBackDischarge } from '../discharge/enter';
+import { addGauging, addSection, setCurve } from '../discharge/enter';
 import { newId } from '../id';
 import { addMeasuringPoint, retireMeasuringPoint, setDatum } from '../water/points';
 import { addLevelReading } from '../water/readings';
 import { reviseLevels } from '../water/revise';
 import { addSurvey } from '../water/surveys';
-import { takeBackLevel } from '../water/takeBack';
+import { takeBackWater } from '../water/takeBack';
 
 /** The same of levels of water. */
 let pool: Pool;
@@ -43,7 +43,7 @@ test('a survey of one day by six: one; taken back by six: once', async () => {
   );
   expect(day).toBe(2);
   const back = (ctx: Context) =>
-    takeBackLevel(ctx, pool.stationId, 'survey', pool.surveyId, { reason: 'tried by six' });
+    takeBackWater(ctx, pool.stationId, 'survey', pool.surveyId, { reason: 'tried by six' });
   const spare = await six(back);
   expect(told(spare)).toEqual({ done: 1, codes: ['taken-back-already'] });
 });
@@ -62,7 +62,7 @@ test('one reading sent by six is there once; six corrections of it: one', async 
   expect(told(await six(assume))).toEqual({ done: 1, codes: ['has-correction'] });
   expect(await count('level_revision where station_id = :s')).toBe(1);
   const back = (ctx: Context) =>
-    takeBackLevel(ctx, pool.stationId, 'reading', request.readingId, { reason: 'tried by six' });
+    takeBackWater(ctx, pool.stationId, 'reading', request.readingId, { reason: 'tried by six' });
   expect(told(await six(back))).toEqual({ done: 1, codes: ['taken-back-already'] });
   expect([await audited('water.reading'), await audited('water.revise')]).toEqual([1, 1]);
 });
@@ -76,7 +76,7 @@ test('a section of one day and a curve led from one by six: one each; taken back
   const gauge = (ctx: Context) => addGauging(ctx, pool.stationId, request);
   expect(told(await six(gauge))).toEqual({ done: 1, codes: ['already-there'] });
   const back = (ctx: Context) =>
-    takeBackDischarge(ctx, pool.stationId, 'gauging', request.gaugingId, { reason: 'tried by six' });
+    takeBackWater(ctx, pool.stationId, 'gauging', request.gaugingId, { reason: 'tried by six' });
   expect(told(await six(back))).toEqual({ done: 1, codes: ['taken-back-already'] });
   expect(await count('k_curve where station_id = :s')).toBe(1);
 });

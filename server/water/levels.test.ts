@@ -11,7 +11,7 @@ import { addMeasuringPoint, retireMeasuringPoint, setDatum } from './points';
 import { addLevelReading } from './readings';
 import { reviseLevels } from './revise';
 import { addSurvey } from './surveys';
-import { takeBackLevel } from './takeBack';
+import { takeBackWater } from './takeBack';
 import { waterView } from './view';
 
 let pool: Pool;
@@ -60,12 +60,12 @@ describe('a level that was read', () => {
   });
   test('taken back it counts no more, once', async () => {
     const wrong = await pool.read('ST1', { kind: 'staff', reads: 2.12 }, -1);
-    const back = () => takeBackLevel(pool.at(), pool.stationId, 'reading', wrong, { reason: 'weed on it' });
+    const back = () => takeBackWater(pool.at(), pool.stationId, 'reading', wrong, { reason: 'weed on it' });
     await back();
     expect((await view()).readings.some((r) => r.id === wrong)).toBe(false);
     expect(await refusal(back())).toMatchObject({ code: 'taken-back-already' });
     expect(
-      await refusal(takeBackLevel(pool.at(), pool.stationId, 'reading', newId(), { reason: 'weed' })),
+      await refusal(takeBackWater(pool.at(), pool.stationId, 'reading', newId(), { reason: 'weed' })),
     ).toMatchObject({ code: 'not-found' });
   });
   test('what it cannot be, and what it hardly is, is told with field and remedy; looked at again it is kept', async () => {
@@ -134,7 +134,7 @@ describe('a wire-weight gauge', () => {
     expect(barProposals(assumed)).toEqual([]);
     expect(await refusal(assume())).toMatchObject({ code: 'has-correction' });
     const [revision] = assumed.revisions;
-    await takeBackLevel(pool.at(), pool.stationId, 'revision', revision!.id, { reason: 'not so sure' });
+    await takeBackWater(pool.at(), pool.stationId, 'revision', revision!.id, { reason: 'not so sure' });
     expect(sumIn(await view(), forgotten).level).toBeNull();
   });
 });
@@ -196,7 +196,7 @@ describe('surveys', () => {
     expect(
       await refusal(addSurvey(pool.at(-6), pool.stationId, statedSurvey({ [pool.point.ST1]: 0 }, -6.9))),
     ).toMatchObject({ code: 'survey-that-day' });
-    await takeBackLevel(pool.at(), pool.stationId, 'survey', survey.surveyId, { reason: 'wrong staff' });
+    await takeBackWater(pool.at(), pool.stationId, 'survey', survey.surveyId, { reason: 'wrong staff' });
     expect((await view()).elevations.filter((e) => e.pointId === pool.point.RP1)).toHaveLength(1);
   });
   test('a sheet is reduced here, whatever was said of it; too bad a circuit wants a reason', async () => {
@@ -262,7 +262,7 @@ describe('points and datum', () => {
     await addSurvey(pool.at(-60), pool.stationId, survey);
     const { channels } = await view();
     expect(channels[0]).toMatchObject({ zero: 1.5, newest: { value: expect.closeTo(3.6, 9) as number } });
-    await takeBackLevel(pool.at(), pool.stationId, 'survey', survey.surveyId, { reason: 'only tried' });
+    await takeBackWater(pool.at(), pool.stationId, 'survey', survey.surveyId, { reason: 'only tried' });
   });
   test('the datum is named, and changed from what it is', async () => {
     const set = (basedOn: string | null, name = 'Pool zero') =>

@@ -4,7 +4,6 @@ import { formatDifference, formatValue } from '@/core/quantity/format';
 import { elevationsOf, reduceSheet, sheetFault, type ReducedSheet } from '@/core/water/levelling';
 import { row } from '@/db/database';
 import type { LevelSurveyRow, MeasuringPointRow } from '@/db/rows';
-import type { StatedElevation } from '@/schema/water';
 import { personTime } from '../book/fieldBook';
 import { recordAct } from '../book/recordAct';
 import type { Context } from '../context';
@@ -61,6 +60,8 @@ export async function addSurvey(
     return { surveyId };
   });
 }
+
+type StatedElevation = AddSurvey['stated'][number];
 
 const misclosureText = ({ misclosure, allowed, setUps, backs, fores }: ReducedSheet): string =>
   misclosure === null

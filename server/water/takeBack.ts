@@ -1,23 +1,95 @@
 import type { Transaction } from 'sequelize';
+import type { DischargeKind } from '@/contract/discharge';
 import type { TakeBackLevel, TakenBackKind } from '@/contract/water';
 import { readNames } from '@/core/water/measuringPoint';
-import { row } from '@/db/database';
+import { row, type Database } from '@/db/database';
 import { recordAct } from '../book/recordAct';
 import type { Context } from '../context';
 import { inTheWay, notFound } from '../problem';
 import { atStation } from '../station/atStation';
 
-/** Takes a survey, a reading or what was found out of one back: it stays on file, and does not count. */
-export const takeBackLevel = (
+/** What of a station's water can be taken back. */
+export type WaterEntry = TakenBackKind | DischargeKind;
+
+interface Where {
+  readonly where: { readonly stationId: string; readonly id: string };
+  readonly transaction: Transaction;
+}
+interface Found {
+  readonly takenBackAt: Date | null;
+  /** In words, for its line. */
+  readonly says: string;
+}
+type Back = { takenBackAt: Date; takenBackBy: string; takenBackReason: string };
+
+/** How each is found, and taken back. */
+const entries: Readonly<
+  Record<
+    WaterEntry,
+    {
+      readonly find: (db: Database, of: Where) => Promise<Found | null>;
+      readonly take: (db: Database, back: Back, of: Where) => Promise<unknown>;
+    }
+  >
+> = {
+  survey: {
+    find: async (db, of) => {
+      const s = await row(db.levelSurvey, of);
+      return s && { ...s, says: `survey of ${time(s.surveyedAt)} by ${s.surveyedBy}` };
+    },
+    take: (db, back, of) => db.levelSurvey.update(back, of),
+  },
+  reading: {
+    find: async (db, of) => {
+      const r = await row(db.levelReading, of);
+      return r && { ...r, says: `${readNames[r.read.kind].toLowerCase()} of ${time(r.readAt)}` };
+    },
+    take: (db, back, of) => db.levelReading.update(back, of),
+  },
+  revision: {
+    find: async (db, of) => {
+      const r = await row(db.levelRevision, of);
+      return r && { ...r, says: `what was added to a level (${r.reason})` };
+    },
+    take: (db, back, of) => db.levelRevision.update(back, of),
+  },
+  section: {
+    find: async (db, of) => {
+      const s = await row(db.crossSection, of);
+      return s && { ...s, says: `section of ${time(s.holdsFrom)}` };
+    },
+    take: (db, back, of) => db.crossSection.update(back, of),
+  },
+  gauging: {
+    find: async (db, of) => {
+      const g = await row(db.gauging, of);
+      return g && { ...g, says: `gauging of ${time(g.begunAt)}` };
+    },
+    take: (db, back, of) => db.gauging.update(back, of),
+  },
+  curve: {
+    find: async (db, of) => {
+      const c = await row(db.kCurve, of);
+      return c && { ...c, says: `k curve ${c.number}` };
+    },
+    take: (db, back, of) => db.kCurve.update(back, of),
+  },
+};
+
+const time = (at: Date): string => `${at.toISOString().slice(0, 16)}Z`;
+
+/** Takes an entry of a station's water back: it stays on file, and what rests on it goes by what is left. */
+export const takeBackWater = (
   ctx: Context,
   stationId: string,
-  kind: TakenBackKind,
+  kind: WaterEntry,
   id: string,
   { reason }: TakeBackLevel,
 ): Promise<{ takenBack: string }> =>
   atStation(ctx, stationId, async (tx) => {
-    const of = { where: { stationId, id }, transaction: tx };
-    const found = await find(ctx, tx, kind, stationId, id);
+    const of: Where = { where: { stationId, id }, transaction: tx };
+    const { find, take } = entries[kind];
+    const found = await find(ctx.db, of);
     if (!found) throw notFound(kind, id);
     if (found.takenBackAt)
       throw inTheWay(
@@ -26,9 +98,7 @@ export const takeBackLevel = (
         'Nothing needs to be done.',
       );
     const back = { takenBackAt: ctx.now(), takenBackBy: ctx.person.id, takenBackReason: reason };
-    if (kind === 'survey') await ctx.db.levelSurvey.update(back, of);
-    else if (kind === 'reading') await ctx.db.levelReading.update(back, of);
-    else await ctx.db.levelRevision.update(back, of);
+    await take(ctx.db, back, of);
     await recordAct(ctx, tx, {
       stationId,
       occurredAt: ctx.now(),
@@ -39,29 +109,3 @@ export const takeBackLevel = (
     });
     return { takenBack: id };
   });
-
-async function find(
-  ctx: Context,
-  tx: Transaction,
-  kind: TakenBackKind,
-  stationId: string,
-  id: string,
-): Promise<{ takenBackAt: Date | null; says: string } | null> {
-  const of = { where: { stationId, id }, transaction: tx };
-  const time = (at: Date) => `${at.toISOString().slice(0, 16)}Z`;
-  if (kind === 'survey') {
-    const survey = await row(ctx.db.levelSurvey, of);
-    return survey && { ...survey, says: `survey of ${time(survey.surveyedAt)} by ${survey.surveyedBy}` };
-  }
-  if (kind === 'reading') {
-    const reading = await row(ctx.db.levelReading, of);
-    return (
-      reading && {
-        ...reading,
-        says: `${readNames[reading.read.kind].toLowerCase()} of ${time(reading.readAt)}`,
-      }
-    );
-  }
-  const revision = await row(ctx.db.levelRevision, of);
-  return revision && { ...revision, says: `what was added to a level (${revision.reason})` };
-}

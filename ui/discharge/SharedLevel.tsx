@@ -74,6 +74,7 @@ export function SharedLevel({
     discharges.now,
     beside.map((b) => b.discharge),
   );
+  const [least, greatest] = most;
   const qx = scaleLinear().domain(most).nice(5).range(panels.discharge);
   const newest = view.record.level.at(-1) ?? null;
   const dots = useMemo(
@@ -83,7 +84,7 @@ export function SharedLevel({
     }),
     // Scales follow from what is drawn.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-    [discharges, view.record.level, most.join(), low, high],
+    [discharges, view.record.level, least, greatest, low, high],
   );
   const at = (e: PointerEvent) => {
     const matrix = svg.current!.getScreenCTM()!.inverse();
@@ -121,7 +122,7 @@ export function SharedLevel({
     <svg
       ref={svg}
       viewBox={`0 0 ${width} ${height}`}
-      style={{ width: '100%', minWidth: 640, display: 'block', touchAction: supports ? 'none' : 'auto' }}
+      style={{ width: '100%', minWidth: 640, display: 'block' }}
       role="group"
       aria-label="Section, k and discharge over one level axis"
       onPointerMove={move}

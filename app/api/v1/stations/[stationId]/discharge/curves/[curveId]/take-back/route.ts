@@ -1,7 +1,7 @@
 import { write } from '@/app/api/respond';
 import { takeBackLevel as schema } from '@/contract/water';
-import { takeBackDischarge } from '@/server/discharge/enter';
+import { takeBackWater } from '@/server/water/takeBack';
 
 export const POST = write('mark', schema, (ctx, body, { stationId, curveId }) =>
-  takeBackDischarge(ctx, stationId!, 'curve', curveId!, body),
+  takeBackWater(ctx, stationId!, 'curve', curveId!, body),
 );

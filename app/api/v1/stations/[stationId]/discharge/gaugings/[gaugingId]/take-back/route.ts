@@ -1,7 +1,7 @@
 import { write } from '@/app/api/respond';
 import { takeBackLevel as schema } from '@/contract/water';
-import { takeBackDischarge } from '@/server/discharge/enter';
+import { takeBackWater } from '@/server/water/takeBack';
 
 export const POST = write('measure', schema, (ctx, body, { stationId, gaugingId }) =>
-  takeBackDischarge(ctx, stationId!, 'gauging', gaugingId!, body),
+  takeBackWater(ctx, stationId!, 'gauging', gaugingId!, body),
 );

@@ -1,7 +1,7 @@
 import { write } from '@/app/api/respond';
 import { takeBackLevel as schema } from '@/contract/water';
-import { takeBackDischarge } from '@/server/discharge/enter';
+import { takeBackWater } from '@/server/water/takeBack';
 
 export const POST = write('measure', schema, (ctx, body, { stationId, sectionId }) =>
-  takeBackDischarge(ctx, stationId!, 'section', sectionId!, body),
+  takeBackWater(ctx, stationId!, 'section', sectionId!, body),
 );

@@ -1,7 +1,7 @@
 import { write } from '@/app/api/respond';
 import { takeBackLevel as schema } from '@/contract/water';
-import { takeBackLevel } from '@/server/water/takeBack';
+import { takeBackWater } from '@/server/water/takeBack';
 
 export const POST = write('set-up', schema, (ctx, body, { stationId, surveyId }) =>
-  takeBackLevel(ctx, stationId!, 'survey', surveyId!, body),
+  takeBackWater(ctx, stationId!, 'survey', surveyId!, body),
 );
