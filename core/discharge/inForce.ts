@@ -34,3 +34,28 @@ export function inForceAt<T extends HoldsFrom>(all: readonly T[], at: Millisecon
 export const versionAt = <T extends HoldsFrom>(all: readonly T[], at: Milliseconds): T | null =>
   all.findLast((one) => one.from <= at) ??
   all.reduce<T | null>((first, one) => (first && first.from <= one.from ? first : one), null);
+
+/**
+ * What holds one after the other over a span.
+ *
+ * @param pick `inForceAt` or `versionAt`
+ * @param from, until ms
+ * @returns each with the instant from which it holds within the span
+ * @example overSpan(versionAt, [{ id: 'a', from: 0 }, { id: 'b', from: 5 }], 3, 9).map((p) => p.from) // [3, 5]
+ */
+export function overSpan<T extends HoldsFrom>(
+  pick: (all: readonly T[], at: Milliseconds) => T | null,
+  all: readonly T[],
+  from: Milliseconds,
+  until: Milliseconds,
+): { readonly from: Milliseconds; readonly holds: T }[] {
+  const edges = [from, ...all.map((one) => one.from).filter((f) => f > from && f <= until)].sort(
+    (a, b) => a - b,
+  );
+  const found: { from: Milliseconds; holds: T }[] = [];
+  for (const edge of edges) {
+    const holds = pick(all, edge);
+    if (holds && found.at(-1)?.holds !== holds) found.push({ from: edge, holds });
+  }
+  return found;
+}

@@ -27,6 +27,7 @@ type FindingWord =
   | 'settings differ'
   | 'not activated'
   | 'unlike twin'
+  | 'unlike gauge'
   | 'read-out due'
   | 'failing'
   | 'clock off'
@@ -69,6 +70,7 @@ export const findingKinds = {
   'beyond-tolerance': kind(73, 'reference', 'off'),
   'read-back-differs': kind(70, 'settings', 'settings differ'),
   'unlike-twin': kind(66, 'record', 'unlike twin'),
+  'unlike-gauge': kind(65, 'record', 'unlike gauge'),
   'launch-ends': kind(63, 'record', 'read-out due'),
   'values-failed': kind(62, 'record', 'failing'),
   'clock-off': kind(60, 'record', 'clock off'),

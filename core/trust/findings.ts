@@ -236,7 +236,7 @@ function referenceFindings(c: ChannelFacts): Finding[] {
 }
 
 function recordFindings(c: ChannelFacts, facts: StationFacts): Finding[] {
-  const { lastAt, storageInterval, stuckSince, flagged, twin, gaps } = c.record;
+  const { lastAt, storageInterval, stuckSince, flagged, twin, gauge, gaps } = c.record;
   const lastCollectedAt = facts.logger?.lastCollectedAt ?? null;
   const about = aboutChannel(c);
   const q = quantityOf(c.quantity);
@@ -289,6 +289,17 @@ function recordFindings(c: ChannelFacts, facts: StationFacts): Finding[] {
         `${formatDifference(twin.difference, d)} ${q.unit} beside ${twin.name}, they should agree within ±${formatValue(twin.limit, d)}`,
         'Check both against one reference',
         { bring: [`${inSentence(q.code)} reference in date`] },
+      ),
+    );
+  if (gauge && Math.abs(gauge.difference) > gauge.limit * (1 + 1e-9))
+    found.push(
+      finding(
+        about,
+        'unlike-gauge',
+        'displaced',
+        `${formatDifference(gauge.difference, d)} ${q.unit} beside ${gauge.name}, they should agree within ±${formatValue(gauge.limit, d)}`,
+        'Read the gauge again; correct the record, or look at sensor and datum',
+        { bring: ['tape'], placeAt: gauge.at },
       ),
     );
   for (const [code, n, word] of [

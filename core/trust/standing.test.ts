@@ -69,6 +69,9 @@ const channelFacts = (id: string): fc.Arbitrary<ChannelFacts> =>
       }),
       stuckSince: maybe(past),
       twin: maybe(fc.record({ difference: size, limit: fc.constant(2), name: fc.constant('its twin') })),
+      gauge: maybe(
+        fc.record({ at: past, difference: size, limit: fc.constant(0.015), name: fc.constant('RP1') }),
+      ),
     }),
   });
 

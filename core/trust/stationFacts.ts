@@ -136,4 +136,11 @@ export interface RecordFacts {
   readonly stuckSince: Milliseconds | null;
   /** Mean difference to the channel it should agree with. */
   readonly twin: { readonly difference: number; readonly limit: number; readonly name: string } | null;
+  /** Of the gauges read at the last visit, the one that is furthest out by its limit: record − gauge. */
+  readonly gauge: {
+    readonly at: Milliseconds;
+    readonly difference: number;
+    readonly limit: number;
+    readonly name: string;
+  } | null;
 }

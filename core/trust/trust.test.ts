@@ -28,6 +28,7 @@ const channel: ChannelFacts = {
     flagged: { suspect: 0, failed: 0, at: null, reason: '' },
     stuckSince: null,
     twin: null,
+    gauge: null,
   },
 };
 const station: StationFacts = {
@@ -301,6 +302,13 @@ describe('one cause changed, one stone and its reason change', () => {
       'unlike its twin',
       recordWith({ twin: { difference: 2.6, limit: 2, name: 'ARCH-1 Lantern room' } }),
       'unlike-twin',
+      'record',
+      'displaced',
+    ],
+    [
+      'unlike the gauge that was read',
+      recordWith({ gauge: { at: now - day, difference: -0.035, limit: 0.015, name: 'RP1' } }),
+      'unlike-gauge',
       'record',
       'displaced',
     ],

@@ -7,12 +7,14 @@ import { newCurve, newGauging, newSection } from '@/test/discharge';
 import { isoAt, onPool, poolLevel, type Pool } from '@/test/water';
 import { query } from '@/db/database';
 import { addDerived } from '../record/addDerived';
+import { traces } from '../record/trace';
 import { mendDerived } from '../record/mendDerived';
 import { typeReadings } from '../record/typeReadings';
 import { correctSpan } from '../verify/correct';
 import { newId } from '../id';
 import { addGauging, addSection, setCurve } from './enter';
 import { takeBackWater } from '../water/takeBack';
+import { dischargeProvenance } from './provenance';
 import { dischargeView } from './view';
 
 let pool: Pool;
@@ -162,6 +164,18 @@ describe('the channel of the discharge', () => {
       reason: 'gauge of noon',
     });
     expect(await valueAt(-6)).toBeCloseTo(0.8 * 0.5 * 5 * (poolLevel(-6) + 0.1), 9);
+  });
+  test('every value has its provenance: section, curve, gaugings', async () => {
+    const { series } = await traces(pool.test_.db, [{ stationId: pool.stationId, channelId }], {
+      from: pool.at(-12).now().getTime(),
+      until: pool.at().now().getTime(),
+      pixels: 800,
+    });
+    expect(series[0]!.derived).toMatch(
+      /^discharge of .*; section of \d{4}-\d\d-\d\d; curve 1 \(no gauging yet\); curve 2 from \d{4}-\d\d-\d\d/,
+    );
+    const nothing = await dischargeProvenance(pool.test_.db, pool.bench.stationId, 0, 1);
+    expect(nothing).toBe('no section or curve on file');
   });
   test('the page has the same moments, and a gauging takes them from the record', async () => {
     const v = await view();

@@ -18,6 +18,7 @@ import { fineBuckets, readingsPage, rollupBuckets, type Bucket } from '@/db/reco
 import { day, hour } from '@/db/rollup';
 import { isId } from '../id';
 import { badField, instantOf } from '../problem';
+import { dischargeProvenance } from '../discharge/provenance';
 import { derivationText } from './derivation';
 import { mendDerived } from './mendDerived';
 import { channelOf, loadStation } from '../station/stationGraph';
@@ -148,6 +149,10 @@ async function traceSeries(
   ]);
   const derivation =
     channel.row.source === 'derived' ? await row(db.derivation, { where: { stationId, channelId } }) : null;
+  const provenance =
+    derivation?.formula === 'surfaceVelocity'
+      ? `; ${await dischargeProvenance(db, stationId, from, until)}`
+      : '';
   const storage = channel.written?.settings.storageInterval ?? sparse(buckets, width);
   const drifts = driftsOf(layers);
   const corrected = await correctedMeans(db, keys, buckets, width, q.aggregate, correctionsOf(layers));
@@ -166,7 +171,7 @@ async function traceSeries(
       points: points(buckets, corrected, q.aggregate, Math.max(width, storage), drifts),
       markers: marks,
       layers: layers.map((l) => drawnLayer(l, drifts)),
-      derived: derivation && derivationText(derivation, graph.channels),
+      derived: derivation && derivationText(derivation, graph.channels) + provenance,
       clockDifference: channel.row.source === 'logger' ? (clock[0]?.difference ?? null) : null,
     },
   };

@@ -14,6 +14,7 @@ import { pinText } from '../device/profiles';
 import { toleranceOf, type ChannelNode, type StationGraph } from '../station/stationGraph';
 import { openFacts } from '../visit/open';
 import { foundOffs } from './foundOffs';
+import { newestGauges } from '../water/newestGauges';
 import { twinDifferences } from './twinDifferences';
 
 /** How far back from its newest value a channel's gaps and flags are counted, d. */
@@ -37,8 +38,8 @@ export async function gatherFacts(db: Database, graph: StationGraph): Promise<Ga
     partChanges(db, id),
     openFacts(db, id),
   ]);
-  const [open, contact, clock, collected, talks, checks, buckets, flags, twins, spacings] = await Promise.all(
-    [
+  const [open, contact, clock, collected, talks, checks, buckets, flags, twins, gauges, spacings] =
+    await Promise.all([
       query<{ channelId: string | null; state: string; intendedAt: Date }>(
         db,
         `select channel_id as "channelId", state, intended_at as "intendedAt" from device_action
@@ -68,13 +69,13 @@ export async function gatherFacts(db: Database, graph: StationGraph): Promise<Ga
       recentHours(db, graph, newest),
       activeFlags(db, id),
       twinDifferences(db, id),
+      newestGauges(db, graph),
       usualSpacings(
         db,
         graph,
         graph.channels.filter((c) => !c.written),
       ),
-    ],
-  );
+    ]);
   const bucketsOf = groupBy(buckets, (b) => b.key);
   const flagsOf = groupBy(flags, (f) => f.channelId);
   const checksOf = groupBy(checks, (k) => k.channelId);
@@ -120,6 +121,7 @@ export async function gatherFacts(db: Database, graph: StationGraph): Promise<Ga
         part: partOf(c, parts),
         offs,
         twin: twins.get(c.row.id) ?? null,
+        gauge: gauges.get(c.row.id) ?? null,
         spacing: spacings.get(c.row.key) ?? hour,
       }),
     ),
@@ -153,6 +155,7 @@ function channelFacts(
     part: ReferenceFacts['part'];
     offs: Awaited<ReturnType<typeof foundOffs>>;
     twin: RecordFacts['twin'];
+    gauge: RecordFacts['gauge'];
     spacing: number;
   },
 ): ChannelFacts {
@@ -194,6 +197,7 @@ function channelFacts(
       },
       stuckSince: stuck === null ? null : stuck * 1000,
       twin: known.twin,
+      gauge: known.gauge,
     },
   };
 }

@@ -3,11 +3,12 @@ import { compareWithRecord, recordAt, type RecordAt } from '@/core/water/against
 import { knownDrift, stampDoubt, type ClockContact } from '@/core/clock/knownDrift';
 import type { LevelReading } from '@/core/water/levelReading';
 import type { LevelSum } from '@/core/water/levelSum';
+import { elevationAt } from '@/core/water/measuringPoint';
 import { quantityOf } from '@/core/quantity/quantity';
 import { correctedBy, correctionAt, driftedStamp, loggedStamp } from '@/core/series/correction';
 import { query, type Database } from '@/db/database';
 import { newestReadings, shown } from '@/db/record';
-import { loadStation, toleranceOf, type ChannelNode, type StationGraph } from '../station/stationGraph';
+import { toleranceOf, type ChannelNode, type StationGraph } from '../station/stationGraph';
 import { activeLayers, correctionsOf, driftsOf } from '../verify/layers';
 import { zeroOf, type WaterFile } from './load';
 
@@ -16,10 +17,16 @@ export interface LevelChannel {
   readonly node: ChannelNode;
   readonly view: LevelChannelView;
   /**
-   * The record at an instant, above the station's zero: as it was logged, and with its corrections. What is known of the
-   * clock is taken out of its stamps, whether the record was corrected by it or not; ± s is what is left of it.
+   * The record at instants, above the station's zero: as it was logged, and with its corrections. What is known of the
+   * clock is taken out of its stamps, whether the record was corrected by it or not; ± s is what is left of it. Null where
+   * it says nothing.
    */
-  at(instant: number): Promise<{ logged: RecordAt; corrected: RecordAt; clockDoubt: number } | null>;
+  at(instants: readonly number[]): Promise<readonly (Logged | null)[]>;
+}
+interface Logged {
+  readonly logged: RecordAt;
+  readonly corrected: RecordAt;
+  readonly clockDoubt: number;
 }
 
 /** A longer gap between two values is not bridged: so many storage intervals. Our own choice, as of a trace. */
@@ -30,11 +37,11 @@ const usualStorage = 3600;
 /** Every channel of water level at a station. */
 export async function levelChannels(
   db: Database,
-  stationId: string,
+  graph: StationGraph,
   file: Pick<WaterFile, 'points' | 'elevations'>,
   now: number,
-): Promise<{ graph: StationGraph; channels: LevelChannel[] }> {
-  const graph = await loadStation(db, stationId);
+): Promise<LevelChannel[]> {
+  const stationId = graph.station.id;
   const nodes = graph.channels.filter((c) => c.row.quantity === 'waterLevel');
   const [newest, contacts] = await Promise.all([
     newestReadings(
@@ -67,21 +74,24 @@ export async function levelChannels(
           newest: last && { at: new Date(last.at).toISOString(), value: above(last.at, last.value) },
           far: farOff(node),
         },
-        async at(instant) {
-          const found = await beside(db, graph, node, loggedStamp(drifts, instant));
-          const at = ({ stamp, run }: Beside, value: number) =>
-            [driftedStamp(drifts, stamp, run), above(instant, value)] as const;
-          const [before, after] = found;
-          if (!before || !after) return null;
-          const by = (b: Beside) => at(b, correctedBy(correctionAt(corrections, b.stamp), b.value));
-          const logged = recordAt(at(before, before.value), at(after, after.value), instant, longest);
-          const corrected = recordAt(by(before), by(after), instant, longest);
-          return logged && corrected && { logged, corrected, clockDoubt: stampDoubt(known, before.stamp) };
+        async at(instants) {
+          const stamps = instants.map((i) => loggedStamp(drifts, i));
+          const found = await beside(db, graph, node, stamps);
+          return instants.map((instant, i): Logged | null => {
+            const { before, after } = found[i]!;
+            if (!before || !after) return null;
+            const at = ({ stamp, run }: Beside, value: number) =>
+              [driftedStamp(drifts, stamp, run), above(instant, value)] as const;
+            const by = (b: Beside) => at(b, correctedBy(correctionAt(corrections, b.stamp), b.value));
+            const logged = recordAt(at(before, before.value), at(after, after.value), instant, longest);
+            const corrected = recordAt(by(before), by(after), instant, longest);
+            return logged && corrected && { logged, corrected, clockDoubt: stampDoubt(known, before.stamp) };
+          });
         },
       };
     }),
   );
-  return { graph, channels };
+  return channels;
 }
 
 /** Largest difference that needs no second look, m: ten times what sensor and gauge may be off. Our own choice. */
@@ -93,49 +103,97 @@ interface Beside {
   readonly value: number;
 }
 
-/** The logged values before and after a stamp. */
+/** The logged values before and after each of some stamps, in their order. */
 async function beside(
   db: Database,
   { station }: StationGraph,
   { row: { key } }: ChannelNode,
-  stamp: number,
-): Promise<[Beside | null, Beside | null]> {
-  const of = (before: boolean) =>
-    query<{ stamp: number; run: number; value: number }>(
-      db,
-      `select extract(epoch from at)::float8 * 1000 as stamp, clock_run as run, value from reading
-        where station_key = :s and channel_key = :c and at ${before ? '<=' : '>='} :at and ${shown(':s')}
-        order by at ${before ? 'desc' : 'asc'}, clock_run limit 1`,
-      { s: station.key, c: key, at: new Date(stamp) },
-    );
-  const [[before], [after]] = await Promise.all([of(true), of(false)]);
-  return [before ?? null, after ?? null];
+  stamps: readonly number[],
+): Promise<readonly { readonly before: Beside | null; readonly after: Beside | null }[]> {
+  if (stamps.length === 0) return [];
+  const one = (isBefore: boolean) =>
+    `left join lateral (
+       select at, clock_run, value from reading
+        where station_key = :s and channel_key = :c and at ${isBefore ? '<=' : '>='} i.at and ${shown(':s')}
+        order by at ${isBefore ? 'desc' : 'asc'}, clock_run limit 1) ${isBefore ? 'b' : 'a'} on true`;
+  const found = await query<Record<'b' | 'a' | 'bRun' | 'aRun' | 'bValue' | 'aValue', number | null>>(
+    db,
+    `select extract(epoch from b.at)::float8 * 1000 as b, b.clock_run as "bRun", b.value as "bValue",
+            extract(epoch from a.at)::float8 * 1000 as a, a.clock_run as "aRun", a.value as "aValue"
+       from unnest(array[:stamps]::timestamptz[]) with ordinality i(at, n) ${one(true)} ${one(false)} order by i.n`,
+    { s: station.key, c: key, stamps: stamps.map((ms) => new Date(ms)) },
+  );
+  return found.map((f) => ({
+    before: f.b === null ? null : { stamp: f.b, run: f.bRun!, value: f.bValue! },
+    after: f.a === null ? null : { stamp: f.a, run: f.aRun!, value: f.aValue! },
+  }));
 }
 
 /** What a time is known to, s: written to the minute, or to the second. */
 const timeAccuracy = (at: number): number => (at % 60_000 === 0 ? 30 : 1);
 
-/** A reading beside the record of its channel; null where that says nothing of its time. */
+/**
+ * Readings beside the record of their channels, by their ids; one of which the record says nothing is not among them.
+ *
+ * @param readings with their sums
+ * @param file what else is on file of the station's levels
+ */
 export async function againstRecord(
+  readings: readonly { readonly reading: LevelReading; readonly sum: LevelSum }[],
+  file: WaterFile,
+  channels: readonly LevelChannel[],
+): Promise<Map<string, AgainstRecordView>> {
+  const found = new Map<string, AgainstRecordView>();
+  for (const channel of channels) {
+    const its = readings.flatMap(({ reading, sum }) =>
+      sum.stoodAt !== null && channelFor(file, channels, reading.pointId) === channel
+        ? [{ reading, sum, at: sum.stoodAt }]
+        : [],
+    );
+    const logged = await channel.at(its.map((r) => r.at));
+    for (const [i, { reading, sum }] of its.entries()) {
+      const record = logged[i];
+      if (record)
+        found.set(reading.id, against(reading, sum, channel.node, record, zeroFlowAt(file, reading.at)));
+    }
+  }
+  return found;
+}
+
+/** The channel that a reading stands beside: that of its point, else the first of water level. */
+export const channelFor = (
+  { points }: Pick<WaterFile, 'points'>,
+  channels: readonly LevelChannel[],
+  pointId: string | null,
+): LevelChannel | null => {
+  const own = points.find((p) => p.id === pointId)?.channelId;
+  return channels.find((c) => c.view.id === own) ?? channels[0] ?? null;
+};
+
+/** The lowest point of the bed at an instant: there nothing flows any more. */
+export const zeroFlowAt = ({ points, elevations }: WaterFile, at: number): number | null =>
+  points
+    .filter((p) => p.kind === 'bed')
+    .map((p) => elevationAt(elevations, p.id, at)?.elevation ?? null)
+    .reduce<number | null>((low, e) => (low === null ? e : e === null ? low : Math.min(low, e)), null);
+
+function against(
   reading: LevelReading,
-  sum: LevelSum,
-  channel: LevelChannel,
+  { level, accuracy }: LevelSum,
+  node: ChannelNode,
+  { logged, corrected, clockDoubt }: Logged,
   zeroFlow: number | null,
-): Promise<AgainstRecordView | null> {
-  const at = sum.stoodAt;
-  const found = at === null ? null : await channel.at(at);
-  if (!found) return null;
-  const { node } = channel;
+): AgainstRecordView {
   const q = quantityOf('waterLevel');
   const comparison =
-    sum.level === null
+    level === null
       ? null
       : compareWithRecord({
-          level: sum.level,
-          accuracy: sum.accuracy,
-          timeAccuracy: timeAccuracy(reading.at) + found.clockDoubt,
-          record: found.corrected,
-          sensorTolerance: toleranceOf(node, found.corrected.value),
+          level,
+          accuracy,
+          timeAccuracy: timeAccuracy(reading.at) + clockDoubt,
+          record: corrected,
+          sensorTolerance: toleranceOf(node, corrected.value),
           sensorResolution: node.output?.resolution ?? 10 ** -q.decimals,
           zeroFlow,
           guard: q.guard,
@@ -143,8 +201,8 @@ export async function againstRecord(
         });
   return {
     channelId: node.row.id,
-    value: found.corrected.value,
-    logged: found.logged.value,
+    value: corrected.value,
+    logged: logged.value,
     comparison: comparison && {
       difference: comparison.difference,
       sum: comparison.sum,

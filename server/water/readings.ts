@@ -10,10 +10,10 @@ import { recordAct } from '../book/recordAct';
 import type { Context } from '../context';
 import { badField, conflictWith, inTheWay, notFound } from '../problem';
 import { atStation } from '../station/atStation';
-import { levelChannels } from './against';
+import { loadStation } from '../station/stationGraph';
+import { channelFor, levelChannels, zeroFlowAt } from './against';
 import { readingOf, revisionOf, waterFile, type WaterFile } from './load';
 import { requireStation } from './points';
-import { channelFor, zeroFlowAt } from './view';
 
 /** Keeps a level as it was read, with the elevation its sum was made with. */
 export async function addLevelReading(
@@ -102,10 +102,15 @@ export async function addLevelReading(
 /** What the record says of it: looked at before the act, since nothing is decided by it but a question. */
 async function besideRecord(ctx: Context, stationId: string, request: AddLevelReading, at: Date) {
   const file = await waterFile(ctx.db, stationId);
-  const { channels } = await levelChannels(ctx.db, stationId, file, ctx.now().getTime());
+  const channels = await levelChannels(
+    ctx.db,
+    await loadStation(ctx.db, stationId),
+    file,
+    ctx.now().getTime(),
+  );
   const channel = channelFor(file, channels, request.pointId);
   const stoodAt = request.read.kind === 'crest' ? request.read.peakAt : at.getTime();
-  const record = stoodAt === null ? null : await channel?.at(stoodAt);
+  const [record] = stoodAt === null ? [] : ((await channel?.at([stoodAt])) ?? []);
   return {
     channelId: channel?.view.id ?? null,
     logged: record?.corrected.value ?? null,

@@ -2,12 +2,12 @@ import type { LevelReadingView, WaterView } from '@/contract/water';
 import { roundTo } from '@/core/quantity/format';
 import { crestPeaks, type RecordPeak } from '@/core/water/crestPeaks';
 import { levelSum, rechargedBefore, type LevelRecord } from '@/core/water/levelSum';
-import { elevationAt } from '@/core/water/measuringPoint';
 import { query, row, rows, type Database } from '@/db/database';
 import { shown } from '@/db/record';
 import { stationHead } from '../station/stationBasics';
+import { loadStation } from '../station/stationGraph';
 import type { Context } from '../context';
-import { againstRecord, levelChannels, type LevelChannel } from './against';
+import { againstRecord, channelFor, levelChannels, type LevelChannel } from './against';
 import { readingOf, revisionOf, waterFile, type WaterFile } from './load';
 
 /** So many readings are shown, newest first. */
@@ -29,25 +29,23 @@ export async function waterView(ctx: Pick<Context, 'db' | 'now'>, stationId: str
     }),
     rows(db.person, {}),
   ]);
-  const { channels } = await levelChannels(db, stationId, file, now);
+  const channels = await levelChannels(db, await loadStation(db, stationId), file, now);
   const initials = new Map(people.map((p) => [p.id, p.initials]));
   const by = (personId: string) => initials.get(personId) ?? '';
   const all = file.readings.map(readingOf);
   const record: LevelRecord = { readings: all, revisions: file.revisions.map(revisionOf) };
-  const readings = await Promise.all(
-    file.readings.slice(0, mostShown).map(async (r): Promise<LevelReadingView> => {
-      const reading = readingOf(r);
-      const channel = channelFor(file, channels, r.pointId);
-      return {
-        ...reading,
-        by: by(r.personId),
-        lookedAgain: r.lookedAgain,
-        against:
-          channel &&
-          (await againstRecord(reading, levelSum(reading, record), channel, zeroFlowAt(file, reading.at))),
-      };
-    }),
+  const newest = file.readings.slice(0, mostShown);
+  const beside = await againstRecord(
+    newest.map((r) => ({ reading: readingOf(r), sum: levelSum(readingOf(r), record) })),
+    file,
+    channels,
   );
+  const readings = newest.map((r): LevelReadingView => ({
+    ...readingOf(r),
+    by: by(r.personId),
+    lookedAgain: r.lookedAgain,
+    against: beside.get(r.id) ?? null,
+  }));
   return {
     ...head,
     datum: datum && { id: datum.id, name: datum.name, others: datum.others },
@@ -75,23 +73,6 @@ export async function waterView(ctx: Pick<Context, 'db' | 'now'>, stationId: str
     crests: await crestsOf(db, file, channels, now),
   };
 }
-
-/** The channel that a reading stands beside: that of its point, else the first of water level. */
-export const channelFor = (
-  { points }: Pick<WaterFile, 'points'>,
-  channels: readonly LevelChannel[],
-  pointId: string | null,
-): LevelChannel | null => {
-  const own = points.find((p) => p.id === pointId)?.channelId;
-  return channels.find((c) => c.view.id === own) ?? channels[0] ?? null;
-};
-
-/** The lowest point of the bed at an instant: there nothing flows any more. */
-export const zeroFlowAt = ({ points, elevations }: WaterFile, at: number): number | null =>
-  points
-    .filter((p) => p.kind === 'bed')
-    .map((p) => elevationAt(elevations, p.id, at)?.elevation ?? null)
-    .reduce<number | null>((low, e) => (low === null ? e : e === null ? low : Math.min(low, e)), null);
 
 /** Nobody leaves a gauge longer than this, days. */
 const longestUnread = 400;
