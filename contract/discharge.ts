@@ -1,9 +1,10 @@
 import type { Support } from '@/core/discharge/curve';
 import type { GaugingSheet } from '@/core/discharge/gaugingSheet';
-import type { HeldCurve, HeldSection } from '@/core/discharge/stationDischarge';
+import type { RatingSegment } from '@/core/discharge/rating';
+import type { HeldCurve, HeldRating, HeldSection } from '@/core/discharge/stationDischarge';
 import type { SectionPoint } from '@/core/discharge/section';
 import { finite, id, maybeId, occurredAt, words } from '@/schema/pieces';
-import { gaugingSheet, sectionPoints, supports } from '@/schema/discharge';
+import { gaugingSheet, ratingSegments, sectionPoints, supports } from '@/schema/discharge';
 import { must, number, orNull, shape, yesNo } from '@/schema/shape';
 import type { StationHead } from './views';
 
@@ -35,7 +36,7 @@ export interface AddGauging {
   begunAt: string;
   endedAt: string;
   /** What the station measured meanwhile; null where its record is to say it. */
-  meanwhile: { level: number; levelChange: number; velocity: number } | null;
+  meanwhile: { level: number; levelChange: number; velocity: number | null } | null;
   /** Expanded relative uncertainty of the velocity. */
   velocityUncertainty: number;
   note: string;
@@ -50,7 +51,7 @@ export const addGauging = shape<AddGauging>({
       shape<NonNullable<AddGauging['meanwhile']>>({
         level: must(finite((n) => n.min(-500).max(9000))),
         levelChange: must(finite((n) => n.min(-100).max(100))),
-        velocity: must(finite((n) => n.min(-15).max(15))),
+        velocity: must(orNull(finite((n) => n.min(-15).max(15)))),
       }),
     ),
   ),
@@ -82,7 +83,26 @@ export const setCurve = shape<SetCurve>({
   lookedAgain: must(yesNo()),
 });
 
-export const dischargeKinds = ['section', 'gauging', 'curve'] as const;
+export interface SetRating {
+  ratingId: string;
+  /** The rating it follows; null for the first. */
+  basedOn: string | null;
+  segments: RatingSegment[];
+  /** m */
+  shift: number;
+  holdsFrom: string;
+  note: string;
+}
+export const setRating = shape<SetRating>({
+  ratingId: id,
+  basedOn: must(orNull(maybeId)),
+  segments: must(ratingSegments),
+  shift: must(finite((n) => n.min(-10).max(10))),
+  holdsFrom: occurredAt,
+  note: must(words(3)),
+});
+
+export const dischargeKinds = ['section', 'gauging', 'curve', 'rating'] as const;
 export type DischargeKind = (typeof dischargeKinds)[number];
 
 interface Entered {
@@ -98,6 +118,10 @@ export interface CurveView extends HeldCurve, Entered {
   /** Gaugings that were on file when it was led. */
   readonly gaugings: readonly string[];
 }
+export interface RatingView extends HeldRating, Entered {
+  readonly number: number;
+  readonly gaugings: readonly string[];
+}
 export interface GaugingView extends Entered {
   readonly id: string;
   readonly begunAt: string;
@@ -105,20 +129,25 @@ export interface GaugingView extends Entered {
   readonly sheet: GaugingSheet;
   readonly level: number;
   readonly levelChange: number;
-  readonly velocity: number;
+  /** Null where the station measures none. */
+  readonly velocity: number | null;
   readonly velocityUncertainty: number;
 }
 export interface DischargeView extends StationHead {
   /** In the order they were entered. */
   readonly sections: readonly SectionView[];
   readonly curves: readonly CurveView[];
+  readonly ratings: readonly RatingView[];
   readonly gaugings: readonly GaugingView[];
   /** Null where the station lacks it. */
   readonly level: { readonly id: string; readonly name: string; readonly tolerance: number } | null;
   readonly velocity: { readonly id: string; readonly name: string; readonly tolerance: number } | null;
   /** The channel of its discharge; null until it is derived. */
   readonly dischargeId: string | null;
-  /** What was recorded over the last days: stamps in ms, levels above the station's zero, velocities. */
+  /** The same by level alone. */
+  readonly ratedId: string | null;
+  /** What was recorded over the last days: stamps in ms, levels above the station's zero, velocities; none of these where
+   * the station measures none. */
   readonly record: {
     readonly at: readonly number[];
     readonly level: readonly number[];

@@ -85,6 +85,8 @@ describe('append-only by privilege: what the application’s own role cannot do'
     'update gauging set sheet = $${}$$',
     'update k_curve set forward = $$[]$$',
     'delete from k_curve',
+    'update level_rating set segments = $$[]$$',
+    'delete from level_rating',
     'update level_reading set read = $${}$$',
     'update level_reading set elevation = 0',
     'delete from level_reading',

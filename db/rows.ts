@@ -3,6 +3,7 @@ import type { OwnCircuit } from '@/core/circuit/own';
 import type { BenchSetup, Measured } from '@/core/circuit/session';
 import type { Support } from '@/core/discharge/curve';
 import type { GaugingSheet } from '@/core/discharge/gaugingSheet';
+import type { RatingSegment } from '@/core/discharge/rating';
 import type { SectionPoint } from '@/core/discharge/section';
 import type { OtherDatum } from '@/core/water/datum';
 import type { LevelRead, LevelRevision } from '@/core/water/levelReading';
@@ -715,7 +716,7 @@ export interface GaugingRow extends TakenBack {
   sheet: GaugingSheet;
   level: number;
   levelChange: number;
-  velocity: number;
+  velocity: number | null;
   velocityUncertainty: number;
   note: string;
   personId: string;
@@ -729,6 +730,18 @@ export interface KCurveRow extends TakenBack {
   forward: readonly Support[];
   reverse: readonly Support[] | null;
   uncertainty: number;
+  gaugings: readonly string[];
+  note: string;
+  personId: string;
+  recordedAt: Date;
+}
+export interface LevelRatingRow extends TakenBack {
+  stationId: string;
+  id: string;
+  number: number;
+  holdsFrom: Date;
+  segments: readonly RatingSegment[];
+  shift: number;
   gaugings: readonly string[];
   note: string;
   personId: string;

@@ -11,7 +11,7 @@ import {
   storedReferenceRest,
   storedSettling,
 } from './stored/check';
-import { storedGauging, storedIds, storedSection, storedSupports } from './stored/discharge';
+import { storedGauging, storedIds, storedSection, storedSegments, storedSupports } from './stored/discharge';
 import { storedExpected } from './stored/deploy';
 import { storedInputs, storedParameters } from './stored/derivation';
 import { storedCoefficients, storedEvidence, storedLayers } from './stored/line';
@@ -801,6 +801,22 @@ export function defineTables(s: Sequelize) {
         forward: json(storedSupports),
         reverse: json(storedSupports),
         uncertainty: number,
+        gaugings: json(storedIds),
+        note: text,
+        personId: id,
+        recordedAt: instant,
+        ...takenBack,
+      },
+    }),
+    levelRating: defineTable<rows.LevelRatingRow>(s, {
+      name: 'level_rating',
+      key: hungKey,
+      columns: {
+        ...hung,
+        number: int,
+        holdsFrom: instant,
+        segments: json(storedSegments),
+        shift: number,
         gaugings: json(storedIds),
         note: text,
         personId: id,

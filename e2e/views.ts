@@ -47,6 +47,7 @@ export async function views(page: Page): Promise<[string, string][]> {
     ['Direct line', `/stations/${await stationId(page, 'KELP-3')}/connect/direct`],
     ['Water', `/stations/${await stationId(page, 'SLUICE-1')}/water`],
     ['Discharge', `/stations/${await stationId(page, 'SLUICE-1')}/water/discharge`],
+    ['Rating by level', `/stations/${await stationId(page, 'MOSS-3')}/water/discharge`],
     ['Measuring points', `/stations/${await stationId(page, 'SLUICE-1')}/water/points`],
     ['Levelling sheet', `/stations/${await stationId(page, 'SLUICE-1')}/water/survey`],
     ['Bench', `/stations/${await stationId(page, 'MOSS-3')}/bench`],

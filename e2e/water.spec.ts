@@ -158,6 +158,10 @@ test('the k curve is led by key and by pointer: what was recorded follows, one k
     /4 gaugings together: −[34]\.\d % ± [23]\.\d %: lead the curve/,
   );
   await expect(page.getByText('leave it', { exact: true })).toHaveCount(4);
+  // A tide: by its level alone nothing could be said of it.
+  await expect(
+    page.getByText(/No rating by level here: the water ran back for \d+ % of the last days/),
+  ).toBeVisible();
   const support = page.getByRole('slider', { name: 'k at 2.90 m' });
   const k = async () => Number(await support.getAttribute('aria-valuenow'));
   const began = await k();
@@ -207,4 +211,31 @@ test('the k curve is led by key and by pointer: what was recorded follows, one k
   await expect(page.getByText('led by 4 gaugings')).toBeVisible();
   await expect.poll(newest).not.toBeCloseTo(before, 6);
   await expectTidy(page, 'a curve that was led');
+});
+
+test('a drain without a tide: its rating by level, fitted anew with the shift that the last gauging wants', async ({
+  page,
+}) => {
+  await signIn(page);
+  await visit(page, `/stations/${await stationId(page, 'MOSS-3')}/water/discharge`);
+  const fit = page.getByRole('status', { name: 'Fit' });
+  await expect(fit).toContainText(/Q = [\d.]+ · \(h − 0\.3\d+\)\^[12]\.\d+/);
+  await expect(fit).toContainText(/The gaugings scatter by [1-4]\.\d % about it/);
+  await expect(page.getByRole('table', { name: 'Gaugings beside the rating' }).getByRole('row')).toHaveCount(
+    8,
+  );
+  await page.getByLabel('Level of no flow, m').fill('2');
+  await expect(fit).toContainText('no flow would begin at 2 m');
+  await page.getByLabel('Level of no flow, m').fill('0.35');
+  await expect(fit).toContainText('(h − 0.350)');
+  const wanted = /The last gauging wants ([+−][\d.]+)/.exec(
+    await page.getByText(/The last gauging wants/).innerText(),
+  );
+  await page.getByLabel('Shift, m').fill(wanted![1]!.replace('−', '-'));
+  const keepIt = page.getByRole('form', { name: 'Keep this rating' });
+  await keepIt.getByLabel('Why').fill('weed in the drain');
+  await keepIt.getByRole('button', { name: 'Keep this rating' }).click();
+  await expect(page.getByText(/Rating 2 holds from .*weed in the drain/)).toBeVisible();
+  await page.getByRole('link', { name: 'trace of the discharge' }).click();
+  await expect(page.getByText(/discharge by level of .*rating 2/)).toBeVisible();
 });

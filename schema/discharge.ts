@@ -1,9 +1,10 @@
 import type { Support } from '@/core/discharge/curve';
 import type { Passage, Vertical } from '@/core/discharge/gauging';
 import type { GaugingSheet } from '@/core/discharge/gaugingSheet';
+import type { RatingSegment } from '@/core/discharge/rating';
 import type { SectionPoint } from '@/core/discharge/section';
 import { finite, name } from './pieces';
-import { listOf, must, number, oneOf, shape, unionBy } from './shape';
+import { listOf, must, number, oneOf, orNull, shape, unionBy } from './shape';
 
 /** Sections, curves and gaugings, on the wire and as they are stored. */
 
@@ -21,6 +22,16 @@ export const supports = listOf(
     k: must(number((n) => n.greater(0).max(5))),
   }),
   (a) => a.min(1).max(40),
+);
+
+export const ratingSegments = listOf(
+  shape<RatingSegment>({
+    from: must(orNull(finite((n) => n.min(-500).max(9000)))),
+    a: must(finite((n) => n.greater(0).max(1e9))),
+    b: must(finite((n) => n.greater(0).max(10))),
+    zero: must(finite((n) => n.min(-500).max(9000))),
+  }),
+  (a) => a.min(1).max(6),
 );
 
 const vertical = shape<Vertical>({

@@ -9,6 +9,7 @@ import { findOff, lookAfterKit, stockKit, stockStandards } from './historyKit';
 import type { Play } from './historyPlay';
 import { keepHandheldList, playVisits } from './historyVisits';
 import { playDischarge } from './historyDischarge';
+import { playRating } from './historyRating';
 import { playLevels } from './historyWater';
 import { changeLines } from '@/server/administer/changeLines';
 import { sdi12Serial } from '@/core/bus/sdi12';
@@ -138,6 +139,12 @@ async function liveStation(
     // k belongs to the velocity that its sensor shows.
     const shows = state.loggers.find((l) => l.station === st.code)!.sensors[0]!;
     await playDischarge(play, stationId, (quantity, ms) => sensorValue(state, shows, quantity, ms));
+  }
+  if (st.code === 'MOSS-3') {
+    const drain = state.loggers
+      .find((l) => l.station === st.code)!
+      .sensors.find((s) => s.place === placeName(st.code, 'Drain'))!;
+    await playRating(play, stationId, (ms) => sensorValue(state, drain, 'waterLevel', ms));
   }
   await playVisits(play, stationId, st.code, st.cautions);
   if (st.code === 'SLUICE-2') {

@@ -1,4 +1,4 @@
-import type { AddGauging, AddSection, SetCurve } from '@/contract/discharge';
+import type { AddGauging, AddSection, SetCurve, SetRating } from '@/contract/discharge';
 import { newId } from '@/server/id';
 import { isoAt } from './water';
 
@@ -41,5 +41,16 @@ export const newCurve = (change: Partial<SetCurve> = {}): SetCurve => ({
   holdsFrom: isoAt(-900),
   note: 'to begin with',
   lookedAgain: false,
+  ...change,
+});
+
+/** Q = 2 · (h − 0.5)^1.5. */
+export const newRating = (change: Partial<SetRating> = {}): SetRating => ({
+  ratingId: newId(),
+  basedOn: null,
+  segments: [{ from: null, a: 2, b: 1.5, zero: 0.5 }],
+  shift: 0,
+  holdsFrom: isoAt(-900),
+  note: 'through six gaugings',
   ...change,
 });

@@ -251,6 +251,12 @@ export const hostileRoutes: readonly (readonly [
     ['curveId', 'basedOn', 'forward', 'reverse', 'uncertainty', 'holdsFrom', 'note', 'lookedAgain'],
   ],
   ['POST', 'stations/{stationId}/discharge/curves/{curveId}/take-back', ['reason']],
+  [
+    'POST',
+    'stations/{stationId}/discharge/ratings',
+    ['ratingId', 'basedOn', 'segments', 'shift', 'holdsFrom', 'note'],
+  ],
+  ['POST', 'stations/{stationId}/discharge/ratings/{ratingId}/take-back', ['reason']],
   ['GET', 'stations/{stationId}/water'],
   ['POST', 'stations/{stationId}/water/datum', ['datumId', 'basedOn', 'name', 'others']],
   ['POST', 'stations/{stationId}/water/points', ['pointId', 'code', 'name', 'kind', 'channelId']],

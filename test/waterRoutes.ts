@@ -1,6 +1,6 @@
 import { roles, type Role } from '@/contract/permission';
 import { newId } from '@/server/id';
-import { newCurve, newGauging, newSection } from './discharge';
+import { newCurve, newGauging, newRating, newSection } from './discharge';
 import { newPoint, newReading, statedSurvey } from './water';
 import type { RouteRow } from './recordRoutes';
 
@@ -27,11 +27,13 @@ export const waterRoutes: readonly RouteRow[] = [
     body: () => newGauging({ meanwhile: null }),
   },
   { method: 'POST', path: `${discharge}/curves`, may: marking, body: () => newCurve({ basedOn: newId() }) },
+  { method: 'POST', path: `${discharge}/ratings`, may: marking, body: () => newRating({ basedOn: newId() }) },
   ...(
     [
       ['section', technicians],
       ['gauging', technicians],
       ['curve', marking],
+      ['rating', marking],
     ] as const
   ).map(([kind, may]): RouteRow => ({
     method: 'POST',

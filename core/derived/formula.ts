@@ -6,7 +6,7 @@ import type { Unit } from '../quantity/unit';
 export interface At {
   /** s since epoch */
   readonly at: Seconds;
-  /** Discharge by section and curve, m³/s; null where nobody asks a formula that needs it. */
+  /** Discharge by section and curve, or by the rating of the level alone, m³/s; null where nobody asks a formula that needs it. */
   readonly discharge: ((at: Milliseconds, level: number, velocity: number) => number) | null;
 }
 

@@ -89,6 +89,16 @@ const surfaceVelocity: Formula<'level' | 'velocity', never> = {
     discharge ? discharge(1000 * at, level!, velocity!) : Number.NaN,
 };
 
+const levelRating: Formula<'level', never> = {
+  name: 'discharge by level',
+  says: 'discharge by the rating of the level that holds at its time',
+  inputs: { level: { label: 'Water level', quantity: 'waterLevel' } },
+  parameters: {},
+  quantity: 'discharge',
+  of: ({ level }, _, __, { at, discharge }) =>
+    discharge ? discharge(1000 * at, level!, Number.NaN) : Number.NaN,
+};
+
 /** The formulas in the order they are offered. One more is its object here. */
 export const formulas = {
   dewPoint,
@@ -96,6 +106,7 @@ export const formulas = {
   oxygenSaturation,
   levelAboveDatum,
   surfaceVelocity,
+  levelRating,
 } as const;
 
 export type FormulaCode = keyof typeof formulas;

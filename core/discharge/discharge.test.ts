@@ -2,7 +2,16 @@ import { linearRegression, linearRegressionLine } from 'simple-statistics';
 import { curveThrough } from './curve';
 import { dischargeAt, dischargeDoubt, dischargesOf } from './discharge';
 import { inForceAt, versionAt } from './inForce';
-import { fitPowerLaw, notOneToOne, ratedDischarge, shiftOf, type RatedGauging } from './rating';
+import {
+  fitPowerLaw,
+  fitRating,
+  gaugingsAtOdds,
+  levelRatingAt,
+  notOneToOne,
+  ratedDischarge,
+  shiftOf,
+  type RatedGauging,
+} from './rating';
 import { sectionTable } from './section';
 
 const box = sectionTable([
@@ -92,6 +101,41 @@ describe('discharge by level alone', () => {
     expect(() => fitPowerLaw(made().slice(0, 3), null)).toThrow(/4 levels/);
     expect(() => fitPowerLaw(made(), 1)).toThrow(/no flow would begin/);
     expect(() => fitPowerLaw([...made(), { level: 3, discharge: 0 }], 0.5)).toThrow(RangeError);
+  });
+});
+
+describe('in segments', () => {
+  const lower = (h: number) => 2 * (h - 0.5) ** 1.5;
+  const upper = (h: number) => 1.2 * (h - 0.3) ** 2.4;
+  const gaugings: RatedGauging[] = [0.7, 0.8, 0.95, 1.1, 1.25].map((level) => ({
+    level,
+    discharge: lower(level),
+  }));
+  const above = [1.6, 1.8, 2.1, 2.5, 3].map((level) => ({ level, discharge: upper(level) }));
+  test('each reach has its own law, read off by level and shift', () => {
+    const { segments, scatter, residuals } = fitRating([...gaugings, ...above], null, [1.4]);
+    expect(segments.map((s) => [s.from, Number(s.b.toFixed(3))])).toEqual([
+      [null, 1.5],
+      [1.4, 2.4],
+    ]);
+    expect(scatter).toBeLessThan(1e-5);
+    expect(residuals).not.toContain(null);
+    expect(levelRatingAt({ segments, shift: 0 }, 1)).toBeCloseTo(lower(1), 4);
+    expect(levelRatingAt({ segments, shift: 0 }, 2)).toBeCloseTo(upper(2), 3);
+    expect(levelRatingAt({ segments, shift: 0.1 }, 1)).toBeCloseTo(lower(1.1), 4);
+    expect(levelRatingAt({ segments, shift: 0 }, 0.2)).toBe(0);
+    expect(levelRatingAt({ segments, shift: 0 }, Number.NaN)).toBeNaN();
+  });
+  test('a reach without gaugings, or breaks out of order: refused', () => {
+    expect(() => fitRating(gaugings, null, [1.4])).toThrow(RangeError);
+    expect(() => fitRating(gaugings, null, [2, 1])).toThrow(/order/);
+    expect(() => levelRatingAt({ segments: [], shift: 0 }, 1)).toThrow(RangeError);
+  });
+  test('two gaugings at one level that differ beyond both are at odds', () => {
+    const known = gaugings.map((g) => ({ ...g, U: 0.05 }));
+    expect(gaugingsAtOdds(known)).toBeNull();
+    const rising = { level: 1.105, discharge: 1.5 * lower(1.1), U: 0.05 };
+    expect(gaugingsAtOdds([...known, rising])?.[1]).toBe(rising);
   });
 });
 

@@ -154,3 +154,107 @@ export function notOneToOne(flow: readonly FlowAt[]): NotOneToOne {
 
 const median = (values: readonly number[]): number =>
   [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)]!;
+
+/** A power law from a level up. */
+export interface RatingSegment extends Pick<PowerRating, 'a' | 'b' | 'zero'> {
+  /** Level from which it holds, m; null for the lowest. */
+  readonly from: number | null;
+}
+/** Discharge by level in segments, with what is added to the level before it is read off. */
+export interface LevelRating {
+  /** Ascending; the first has no `from`. */
+  readonly segments: readonly RatingSegment[];
+  /** m */
+  readonly shift: number;
+}
+
+/**
+ * A rating of one power law or of several, each through the gaugings of its own reach of levels.
+ *
+ * Source: `fitPowerLaw`, reach by reach.
+ *
+ * @param gaugings as for `fitPowerLaw`, in each reach
+ * @param zero level of no flow of the lowest reach, m; null where it is to be found
+ * @param breaks levels at which another law begins, ascending, m; RangeError otherwise, and where a reach has too few gaugings
+ */
+export function fitRating(
+  gaugings: readonly RatedGauging[],
+  zero: number | null,
+  breaks: readonly number[],
+): {
+  readonly segments: RatingSegment[];
+  readonly residuals: readonly (number | null)[];
+  readonly scatter: number | null;
+} {
+  breaks.forEach((b, i) => {
+    finite('break', b);
+    if (i > 0 && b <= breaks[i - 1]!) throw new RangeError('breaks are not in their order');
+  });
+  const ends = [-Infinity, ...breaks, Infinity];
+  const residuals: (number | null)[] = gaugings.map(() => null);
+  const segments = ends.slice(0, -1).map((from, i): RatingSegment => {
+    const its = gaugings.flatMap((g, n) => (g.level >= from && g.level < ends[i + 1]! ? [n] : []));
+    const {
+      a,
+      b,
+      zero: found,
+      residuals: left,
+    } = fitPowerLaw(
+      its.map((n) => gaugings[n]!),
+      i === 0 ? zero : null,
+    );
+    its.forEach((n, at) => (residuals[n] = left[at]!));
+    return { from: i === 0 ? null : from, a, b, zero: found };
+  });
+  const known = residuals.filter((r): r is number => r !== null);
+  const free = known.length - 3 * segments.length;
+  return {
+    segments,
+    residuals,
+    scatter: free > 0 ? Math.sqrt(known.reduce((s, r) => s + r * r, 0) / free) : null,
+  };
+}
+
+/**
+ * Discharge by a rating in segments, m³/s.
+ *
+ * @param rating one segment or more; RangeError otherwise
+ * @param level m; NaN gives NaN
+ */
+export function levelRatingAt({ segments, shift }: LevelRating, level: number): number {
+  const [lowest] = segments;
+  if (!lowest) throw new RangeError('a rating needs a segment');
+  if (Number.isNaN(level)) return Number.NaN;
+  const at = level + shift;
+  return ratedDischarge(segments.findLast((s) => s.from !== null && s.from <= at) ?? lowest, at);
+}
+
+/** A gauging with how well it is known. */
+export interface KnownGauging extends RatedGauging {
+  /** Expanded relative uncertainty, share. */
+  readonly U: number;
+}
+
+/** At levels so near one another the discharge is one and the same, m. Our own choice. */
+const sameLevel = 0.02;
+
+/**
+ * Two gaugings at one level that cannot both be right, if a level alone said what flows: furthest apart first. Null for
+ * none; a gauging against the stream is one by itself.
+ *
+ * @param gaugings finite
+ */
+export function gaugingsAtOdds(
+  gaugings: readonly KnownGauging[],
+): readonly [KnownGauging, KnownGauging] | null {
+  let worst: { pair: readonly [KnownGauging, KnownGauging]; by: number } | null = null;
+  for (const [i, one] of gaugings.entries())
+    for (const other of gaugings.slice(i + 1)) {
+      if (Math.abs(one.level - other.level) > sameLevel) continue;
+      const apart = Math.abs(one.discharge - other.discharge);
+      const by = apart / Math.hypot(one.U * one.discharge, other.U * other.discharge);
+      // What 2 cm of level make is allowed for.
+      if (by > 2 && by > (worst?.by ?? 0)) worst = { pair: [one, other], by };
+    }
+  return worst?.pair ?? null;
+}

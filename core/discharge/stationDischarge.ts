@@ -2,6 +2,7 @@ import type { Milliseconds } from '../time';
 import { curveThrough, type Support } from './curve';
 import { dischargeAt, type Curves } from './discharge';
 import { inForceAt, versionAt, type HoldsFrom } from './inForce';
+import { levelRatingAt, type LevelRating } from './rating';
 import { sectionTable, type SectionPoint, type SectionTable } from './section';
 
 export interface HeldSection extends HoldsFrom {
@@ -11,6 +12,21 @@ export interface HeldCurve extends HoldsFrom {
   readonly forward: readonly Support[];
   readonly reverse: readonly Support[] | null;
 }
+
+export interface HeldRating extends HoldsFrom, LevelRating {}
+
+/**
+ * How a station's discharge is reckoned from a level alone, by the rating that was made last for an instant.
+ *
+ * @param ratings in the order they were entered
+ * @returns m³/s; NaN where none is on file
+ */
+export const ratedBy =
+  (ratings: readonly HeldRating[]) =>
+  (at: Milliseconds, level: number): number => {
+    const rating = versionAt(ratings, at);
+    return rating ? levelRatingAt(rating, level) : Number.NaN;
+  };
 
 /**
  * How a station's discharge is reckoned from a level and a velocity at an instant: by the section that was measured last

@@ -25,7 +25,8 @@ create table gauging (
   sheet jsonb not null,
   level double precision not null,
   level_change double precision not null,
-  velocity double precision not null,
+  -- Null where the station measures none: such a gauging is for a rating by level.
+  velocity double precision,
   velocity_uncertainty double precision not null check (velocity_uncertainty >= 0),
   note text not null,
   person_id uuid not null references app_user,

@@ -3,7 +3,7 @@ import type { AddSection } from '@/contract/discharge';
 import { allTogether } from '@/core/discharge/agreement';
 import { curvesOf } from '@/core/discharge/stationDischarge';
 import { refusal } from '@/test/bench';
-import { newCurve, newGauging, newSection } from '@/test/discharge';
+import { newCurve, newGauging, newRating, newSection } from '@/test/discharge';
 import { isoAt, onPool, poolLevel, type Pool } from '@/test/water';
 import { query } from '@/db/database';
 import { addDerived } from '../record/addDerived';
@@ -15,6 +15,7 @@ import { newId } from '../id';
 import { addGauging, addSection, setCurve } from './enter';
 import { takeBackWater } from '../water/takeBack';
 import { dischargeProvenance } from './provenance';
+import { setRating } from './rate';
 import { dischargeView } from './view';
 
 let pool: Pool;
@@ -174,8 +175,8 @@ describe('the channel of the discharge', () => {
     expect(series[0]!.derived).toMatch(
       /^discharge of .*; section of \d{4}-\d\d-\d\d; curve 1 \(no gauging yet\); curve 2 from \d{4}-\d\d-\d\d/,
     );
-    const nothing = await dischargeProvenance(pool.test_.db, pool.bench.stationId, 0, 1);
-    expect(nothing).toBe('no section or curve on file');
+    const nothing = await dischargeProvenance(pool.test_.db, pool.bench.stationId, 'surfaceVelocity', 0, 1);
+    expect(nothing).toBe('nothing on file that it rests on');
   });
   test('the page has the same moments, and a gauging takes them from the record', async () => {
     const v = await view();
@@ -187,5 +188,78 @@ describe('the channel of the discharge', () => {
     expect(its.velocity).toBeCloseTo(0.5, 9);
     // From 2.180 to 2.160 m, which was corrected by a decimetre.
     expect(its.levelChange).toBeCloseTo(0.08, 9);
+  });
+});
+
+describe('a rating by level alone', () => {
+  const rating = (change: Parameters<typeof newRating>[0] = {}) =>
+    setRating(pool.at(), pool.stationId, newRating(change));
+  const gauge = (level: number, discharge: number, hours: number) =>
+    addGauging(
+      pool.at(),
+      pool.stationId,
+      newGauging({
+        sheet: { kind: 'stated', discharge, U: 0.05, by: 'profiler' },
+        meanwhile: { level, levelChange: 0, velocity: null },
+        begunAt: isoAt(hours - 1),
+        endedAt: isoAt(hours),
+      }),
+    );
+
+  test('is refused where it ran back, and where two gaugings at one level lie apart', async () => {
+    // A velocity against the stream was recorded two hours ago.
+    expect(await refusal(rating())).toMatchObject({
+      code: 'not-one-to-one',
+      detail: expect.stringMatching(/ran back for 20 % of the last days/) as string,
+    });
+    const { gaugingId } = await gauge(2.005, 7, -20);
+    expect(await refusal(rating())).toMatchObject({
+      detail: expect.stringMatching(/two gaugings found .* further apart than both/) as string,
+    });
+    await takeBackWater(pool.at(), pool.stationId, 'gauging', gaugingId, { reason: 'of the other channel' });
+    const against = await gauge(2.4, -1, -30);
+    expect(await refusal(rating())).toMatchObject({
+      detail: expect.stringMatching(/ran against the stream/) as string,
+    });
+    await takeBackWater(pool.at(), pool.stationId, 'gauging', against.gaugingId, { reason: 'sign' });
+  });
+  test('holds where only a level is known; its channel follows it', async () => {
+    for (const c of (await view()).curves)
+      await takeBackWater(pool.at(), pool.stationId, 'curve', c.id, { reason: 'no velocity here' });
+    const first = await rating();
+    expect(first.number).toBe(1);
+    expect(await refusal(rating())).toMatchObject({ code: 'led-meanwhile' });
+    expect(
+      await refusal(rating({ basedOn: first.ratingId, segments: [{ from: 1, a: 2, b: 1.5, zero: 0.5 }] })),
+    ).toMatchObject({ code: 'out-of-order' });
+    const channelId = newId();
+    await addDerived(pool.at(), pool.stationId, {
+      channelId,
+      formula: 'levelRating',
+      zoneName: 'By level',
+      inputs: { level: pool.channelId },
+      parameters: {},
+    });
+    const valueAt = async (hours: number) => {
+      await mendDerived(pool.test_.db, pool.stationId);
+      const [found] = await query<{ value: number }>(
+        pool.test_.db,
+        `select r.value from reading r join channel c on c.key = r.channel_key
+          where c.id = :channelId and r.at = :at::timestamptz`,
+        { channelId, at: isoAt(hours) },
+      );
+      return found?.value;
+    };
+    expect(await valueAt(-10)).toBeCloseTo(2 * (poolLevel(-10) - 0.5) ** 1.5, 9);
+    // Weed: what flows now would have stood 5 cm lower.
+    await rating({ basedOn: first.ratingId, shift: -0.05, holdsFrom: isoAt(-9) });
+    expect(await valueAt(-8)).toBeCloseTo(2 * (poolLevel(-8) - 0.55) ** 1.5, 9);
+    expect(await valueAt(-10)).toBeCloseTo(2 * (poolLevel(-10) - 0.5) ** 1.5, 9);
+    const { series } = await traces(pool.test_.db, [{ stationId: pool.stationId, channelId }], {
+      from: pool.at(-12).now().getTime(),
+      until: pool.at().now().getTime(),
+      pixels: 800,
+    });
+    expect(series[0]!.derived).toMatch(/rating 1 \(gaugings of .*\); rating 2 from/);
   });
 });

@@ -102,9 +102,10 @@ export async function addGauging(
   return atStation(ctx, stationId, async (tx) => {
     const { sections } = await dischargeFile(ctx.db, stationId, tx);
     const section = inForceAt(sections.map(sectionOf), begunAt.getTime());
-    if (section) {
+    const { velocity } = meanwhile;
+    if (section && velocity !== null) {
       const gauged = gaugedK(
-        { discharge, U, ...meanwhile, velocityU: velocityUncertainty },
+        { discharge, U, ...meanwhile, velocity, velocityU: velocityUncertainty },
         sectionTable(section.points),
       );
       if (!isGauged(gauged))
@@ -115,7 +116,7 @@ export async function addGauging(
           {
             dry: `At ${formatValue(meanwhile.level, 3)} m the section is dry.`,
             'no-velocity': 'Without a surface velocity a gauging says nothing of k.',
-            against: `The gauging says ${formatValue(discharge, 3)} m³/s, the surface velocity ${formatValue(meanwhile.velocity, 3)} m/s: one up, one down.`,
+            against: `The gauging says ${formatValue(discharge, 3)} m³/s, the surface velocity ${formatValue(velocity, 3)} m/s: one up, one down.`,
           }[gauged.kind],
           'Look at times and signs: against the stream both are negative.',
         );
@@ -140,7 +141,7 @@ export async function addGauging(
       stationId,
       occurredAt: endedAt,
       kind: 'discharge',
-      text: `Gauging (${sheetNames[sheet.kind].toLowerCase()}): ${formatValue(discharge, 3)} m³/s ± ${formatValue(100 * U, 1)} %, at ${formatValue(meanwhile.level, 3)} m and ${formatValue(meanwhile.velocity, 3)} m/s${note && `. ${note}`}`,
+      text: `Gauging (${sheetNames[sheet.kind].toLowerCase()}): ${formatValue(discharge, 3)} m³/s ± ${formatValue(100 * U, 1)} %, at ${formatValue(meanwhile.level, 3)} m${velocity === null ? '' : ` and ${formatValue(velocity, 3)} m/s`}${note && `. ${note}`}`,
       sum,
       action: 'discharge.gauging',
       subject: { gaugingId },

@@ -10,15 +10,15 @@ import { inputsOf } from './view';
 const around = 30 * 60_000;
 
 /**
- * What the station measured while somebody gauged: mean level and velocity, and how far the level went. Refused where the
- * record says nothing of that time.
+ * What the station measured while somebody gauged: mean level and, where it is measured, velocity, and how far the level
+ * went. Refused where the record says nothing of that time.
  */
 export async function meanwhileOf(
   ctx: Context,
   stationId: string,
   begunAt: Date,
   endedAt: Date,
-): Promise<{ level: number; levelChange: number; velocity: number }> {
+): Promise<{ level: number; levelChange: number; velocity: number | null }> {
   const { db } = ctx;
   const { level, velocity } = inputsOf((await loadStation(db, stationId)).channels);
   const nothing = () =>
@@ -29,11 +29,11 @@ export async function meanwhileOf(
       'The record says nothing of level or velocity while it was gauged.',
       'Collect it first, or enter level and velocity yourself.',
     );
-  if (!level || !velocity) throw nothing();
+  if (!level) throw nothing();
   const [from, until] = [begunAt.getTime(), endedAt.getTime()];
   const { series } = await traces(
     db,
-    [level, velocity].map((c) => ({ stationId, channelId: c.row.id })),
+    [level, ...(velocity ? [velocity] : [])].map((c) => ({ stationId, channelId: c.row.id })),
     { from: from - around, until: until + around, pixels: 4000 },
   );
   const values = series.map((s) =>
@@ -54,6 +54,6 @@ export async function meanwhileOf(
   return {
     level: means[0]! + zero,
     levelChange: ends[0]![1] - ends[0]![0],
-    velocity: means[1]!,
+    velocity: means[1] ?? null,
   };
 }

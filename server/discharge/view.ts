@@ -5,7 +5,7 @@ import { traces } from '../record/trace';
 import { stationHead } from '../station/stationBasics';
 import { loadStation, toleranceOf, type ChannelNode } from '../station/stationGraph';
 import { waterFile, zeroOf } from '../water/load';
-import { curveOf, dischargeFile, sectionOf } from './load';
+import { curveOf, dischargeFile, ratingOf, sectionOf } from './load';
 
 /** So much of the record is drawn, ms, and in so many steps. */
 const drawn = 14 * 86_400_000;
@@ -16,12 +16,13 @@ export async function dischargeView(
   { db, now }: Pick<Context, 'db' | 'now'>,
   stationId: string,
 ): Promise<DischargeView> {
-  const [head, graph, file, people, derivation] = await Promise.all([
+  const [head, graph, file, people, derivation, rated] = await Promise.all([
     stationHead(db, stationId),
     loadStation(db, stationId),
     dischargeFile(db, stationId),
     rows(db.person, {}),
     row(db.derivation, { where: { stationId, formula: 'surfaceVelocity' }, order: [['setAt', 'DESC']] }),
+    row(db.derivation, { where: { stationId, formula: 'levelRating' }, order: [['setAt', 'DESC']] }),
   ]);
   const initials = new Map(people.map((p) => [p.id, p.initials]));
   const entered = ({ note, personId }: { note: string; personId: string }) => ({
@@ -40,6 +41,12 @@ export async function dischargeView(
       uncertainty: c.uncertainty,
       gaugings: c.gaugings,
     })),
+    ratings: file.ratings.map((r) => ({
+      ...ratingOf(r),
+      ...entered(r),
+      number: r.number,
+      gaugings: r.gaugings,
+    })),
     gaugings: file.gaugings.map((g) => ({
       ...entered(g),
       id: g.id,
@@ -54,10 +61,10 @@ export async function dischargeView(
     level: named(level),
     velocity: named(velocity),
     dischargeId: derivation?.channelId ?? null,
-    record:
-      level && velocity
-        ? await pairs(db, stationId, level.row.id, velocity.row.id, now().getTime())
-        : { at: [], level: [], velocity: [] },
+    ratedId: rated?.channelId ?? null,
+    record: level
+      ? await pairs(db, stationId, level.row.id, velocity?.row.id ?? null, now().getTime())
+      : { at: [], level: [], velocity: [] },
   };
 }
 
@@ -73,18 +80,18 @@ export function inputsOf(channels: readonly ChannelNode[]): {
   return { level: beside ?? logged[0] ?? levels[0] ?? null, velocity };
 }
 
-/** Level and velocity of the same moments, corrected. */
+/** Level and, where it is measured, velocity of the same moments, corrected. */
 async function pairs(
   db: Database,
   stationId: string,
   levelId: string,
-  velocityId: string,
+  velocityId: string | null,
   until: number,
 ): Promise<DischargeView['record']> {
   const window = { from: until - drawn, until: until + 1000, pixels: steps };
   const { series } = await traces(
     db,
-    [levelId, velocityId].map((channelId) => ({ stationId, channelId })),
+    [levelId, ...(velocityId === null ? [] : [velocityId])].map((channelId) => ({ stationId, channelId })),
     window,
   );
   const [levels, velocities] = series.map(
@@ -94,10 +101,10 @@ async function pairs(
       ),
   );
   const zeroAt = zeroOf(await waterFile(db, stationId), levelId);
-  const at = [...levels!.keys()].filter((t) => velocities!.has(t)).sort((a, b) => a - b);
+  const at = [...levels!.keys()].filter((t) => !velocities || velocities.has(t)).sort((a, b) => a - b);
   return {
     at,
     level: at.map((t) => levels!.get(t)! + (zeroAt(t) ?? 0)),
-    velocity: at.map((t) => velocities!.get(t)!),
+    velocity: velocities ? at.map((t) => velocities.get(t)!) : [],
   };
 }

@@ -146,10 +146,7 @@ async function* derivedReadings(
     name,
     channel: channelOf(graph, id),
   }));
-  const discharge =
-    derivation.formula === 'surfaceVelocity'
-      ? await dischargeBy(db, graph.station.id, derivation.inputs.level!, tx)
-      : null;
+  const discharge = await dischargeBy(db, derivation, tx);
   const circular = inputs.some((i) => quantityOf(i.channel.row.quantity).aggregate === 'circular');
   let from = span.from;
   for (;;) {

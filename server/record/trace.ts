@@ -149,9 +149,10 @@ async function traceSeries(
   ]);
   const derivation =
     channel.row.source === 'derived' ? await row(db.derivation, { where: { stationId, channelId } }) : null;
+  const formula = derivation?.formula;
   const provenance =
-    derivation?.formula === 'surfaceVelocity'
-      ? `; ${await dischargeProvenance(db, stationId, from, until)}`
+    formula === 'surfaceVelocity' || formula === 'levelRating'
+      ? `; ${await dischargeProvenance(db, stationId, formula, from, until)}`
       : '';
   const storage = channel.written?.settings.storageInterval ?? sparse(buckets, width);
   const drifts = driftsOf(layers);

@@ -1,8 +1,9 @@
 import { counterOf, sixTimes, told } from '@/test/atOnce';
-import { newCurve, newGauging, newSection } from '@/test/discharge';
+import { newCurve, newGauging, newRating, newSection } from '@/test/discharge';
 import { newPoint, newReading, onPool, statedSurvey, type Pool } from '@/test/water';
 import type { Context } from '../context';
 import { addGauging, addSection, setCurve } from '../discharge/enter';
+import { setRating } from '../discharge/rate';
 import { newId } from '../id';
 import { addMeasuringPoint, retireMeasuringPoint, setDatum } from '../water/points';
 import { addLevelReading } from '../water/readings';
@@ -79,4 +80,6 @@ test('a section of one day and a curve led from one by six: one each; taken back
     takeBackWater(ctx, pool.stationId, 'gauging', request.gaugingId, { reason: 'tried by six' });
   expect(told(await six(back))).toEqual({ done: 1, codes: ['taken-back-already'] });
   expect(await count('k_curve where station_id = :s')).toBe(1);
+  const rated = (ctx: Context) => setRating(ctx, pool.stationId, newRating());
+  expect(told(await six(rated))).toEqual({ done: 1, codes: ['led-meanwhile'] });
 });

@@ -67,6 +67,13 @@ const entries: Readonly<
     },
     take: (db, back, of) => db.gauging.update(back, of),
   },
+  rating: {
+    find: async (db, of) => {
+      const r = await row(db.levelRating, of);
+      return r && { ...r, says: `rating ${r.number}` };
+    },
+    take: (db, back, of) => db.levelRating.update(back, of),
+  },
   curve: {
     find: async (db, of) => {
       const c = await row(db.kCurve, of);

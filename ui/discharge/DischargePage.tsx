@@ -7,7 +7,10 @@ import Typography from '@mui/material/Typography';
 import { useMutation } from '@tanstack/react-query';
 import type { DischargeView } from '@/contract/discharge';
 import { formatValue } from '@/core/quantity/format';
+import { useMemo } from 'react';
 import { inForceAt } from '@/core/discharge/inForce';
+import { notOneToOne } from '@/core/discharge/rating';
+import { stationDischarge } from '@/core/discharge/stationDischarge';
 import { newId, send } from '../shared/api';
 import PageLink from '../shared/PageLink';
 import { useMay } from '../shared/person';
@@ -19,6 +22,7 @@ import { useView } from '../shared/useView';
 import { StationHead } from '../station/StationHead';
 import { CurveBench } from './CurveBench';
 import { GaugingForm } from './GaugingForm';
+import { RatingBench } from './RatingBench';
 import { SectionForm } from './SectionForm';
 import { StartCurve } from './StartCurve';
 import { TakeBack } from '../shared/TakeBack';
@@ -47,13 +51,14 @@ export function DischargePage({ initial }: { initial: DischargeView }) {
         <b aria-label="Caution">⚠</b> {view.cautions.join(' ')} Gauging: flotation, never alone; nobody wades
         where depth times speed is high. Local codes and licensed practice come first.
       </Typography>
-      {(!view.level || !view.velocity) && (
-        <Typography sx={{ mb: 2 }}>
-          Discharge by this page needs a channel of level and one of surface velocity; this station lacks{' '}
-          {view.level ? 'the velocity' : view.velocity ? 'the level' : 'both'}.
+      {!view.level && (
+        <Typography>
+          This station has no channel of water level: nothing to reckon a discharge from.
         </Typography>
       )}
-      {section ? (
+      {!view.velocity ? (
+        <RatingBench key={view.ratings.at(-1)?.id ?? ''} view={view} onChanged={changed} />
+      ) : section ? (
         curve ? (
           <CurveBench key={curve.id} view={view} section={section} curve={curve} onChanged={changed} />
         ) : (
@@ -62,6 +67,7 @@ export function DischargePage({ initial }: { initial: DischargeView }) {
       ) : (
         <Typography>No cross-section is on file yet: enter one below.</Typography>
       )}
+      {view.velocity && section && curve && <ByLevelAlone view={view} />}
       <Derived view={view} onChanged={changed} />
       <Box
         sx={{
@@ -71,26 +77,28 @@ export function DischargePage({ initial }: { initial: DischargeView }) {
           mt: 3,
         }}
       >
-        <Box component="section" aria-labelledby="sections">
-          <Typography variant="h2" id="sections">
-            Sections
-          </Typography>
-          {view.sections.map((s) => (
-            <Box key={s.id} sx={{ borderTop: 1, borderColor: 'divider', py: 1 }}>
-              <Typography>
-                <b>{timeText(s.from, view.zone).slice(0, 10)}</b>: {s.points.length} points, area ±{' '}
-                {formatValue(100 * s.uncertainty, 1)} %. {s.note} {s.by}
-              </Typography>
-              {mayMeasure && (
-                <TakeBack
-                  address={`/api/v1/stations/${view.stationId}/discharge/sections/${s.id}`}
-                  onChanged={changed}
-                />
-              )}
-            </Box>
-          ))}
-          {mayMeasure && <SectionForm view={view} onSaved={changed} />}
-        </Box>
+        {view.velocity && (
+          <Box component="section" aria-labelledby="sections">
+            <Typography variant="h2" id="sections">
+              Sections
+            </Typography>
+            {view.sections.map((s) => (
+              <Box key={s.id} sx={{ borderTop: 1, borderColor: 'divider', py: 1 }}>
+                <Typography>
+                  <b>{timeText(s.from, view.zone).slice(0, 10)}</b>: {s.points.length} points, area ±{' '}
+                  {formatValue(100 * s.uncertainty, 1)} %. {s.note} {s.by}
+                </Typography>
+                {mayMeasure && (
+                  <TakeBack
+                    address={`/api/v1/stations/${view.stationId}/discharge/sections/${s.id}`}
+                    onChanged={changed}
+                  />
+                )}
+              </Box>
+            ))}
+            {mayMeasure && <SectionForm view={view} onSaved={changed} />}
+          </Box>
+        )}
         <Box component="section" aria-labelledby="new-gauging">
           <Typography variant="h2" id="new-gauging">
             Enter a gauging
@@ -106,31 +114,54 @@ export function DischargePage({ initial }: { initial: DischargeView }) {
   );
 }
 
+/** Why a level alone does not say what flows here; nothing where it may. */
+function ByLevelAlone({ view }: { view: DischargeView }) {
+  const found = useMemo(() => {
+    const reckon = stationDischarge(view.sections, view.curves);
+    const { at, level, velocity } = view.record;
+    return notOneToOne(
+      at.map((t, i) => ({ level: level[i]!, discharge: reckon(t, level[i]!, velocity[i]!) })),
+    );
+  }, [view]);
+  if (!found) return null;
+  return (
+    <Typography variant="body2" sx={{ mt: 1 }}>
+      No rating by level here:{' '}
+      {found.kind === 'reverse'
+        ? `the water ran back for ${formatValue(100 * found.share, 0)} % of the last days`
+        : `a level carried ${formatValue(100 * found.share, 0)} % more or less while it rose than while it fell`}
+      . A level alone does not say what flows.
+    </Typography>
+  );
+}
+
 /** The channel of its discharge: there, or to be derived. */
 function Derived({ view, onChanged }: { view: DischargeView; onChanged: () => Promise<void> }) {
   const may = useMay('mark');
+  const channelId = view.velocity ? view.dischargeId : view.ratedId;
   const derive = useMutation({
     mutationFn: () =>
       send('POST', `/api/v1/stations/${view.stationId}/derived`, {
         channelId: newId(),
-        formula: 'surfaceVelocity',
+        formula: view.velocity ? 'surfaceVelocity' : 'levelRating',
         zoneName: 'Discharge',
-        inputs: { level: view.level!.id, velocity: view.velocity!.id },
+        inputs: { level: view.level!.id, ...(view.velocity && { velocity: view.velocity.id }) },
         parameters: {},
       }),
     onSuccess: onChanged,
   });
-  if (view.dischargeId)
+  if (channelId)
     return (
       <Typography sx={{ mt: 1 }}>
-        Its record is reckoned anew whenever level, velocity, section or curve change:{' '}
-        <Link component={PageLink} href={`/stations/${view.stationId}/trace/${view.dischargeId}`}>
+        Its record is reckoned anew whenever what it rests on changes:{' '}
+        <Link component={PageLink} href={`/stations/${view.stationId}/trace/${channelId}`}>
           trace of the discharge
         </Link>
         .
       </Typography>
     );
-  if (!may || !view.level || !view.velocity || view.curves.length === 0) return null;
+  const isReady = view.velocity ? view.curves.length > 0 : view.ratings.length > 0;
+  if (!may || !view.level || !isReady) return null;
   return (
     <Box sx={{ mt: 1 }}>
       <Button sx={gloved} disabled={derive.isPending} onClick={() => derive.mutate()}>

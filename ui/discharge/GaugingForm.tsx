@@ -56,7 +56,7 @@ export function GaugingForm({ view, onSaved }: { view: DischargeView; onSaved: (
   const meanwhile = own && {
     level: figure('level'),
     levelChange: figure('change'),
-    velocity: figure('velocity'),
+    velocity: view.velocity ? figure('velocity') : null,
   };
   const velocityUncertainty = Number(velocityPercent.replace(',', '.')) / 100;
   const add = useMutation({
@@ -142,12 +142,14 @@ export function GaugingForm({ view, onSaved }: { view: DischargeView; onSaved: (
       <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
         <InstantField label="Began" value={from} zone={view.zone} onChange={setFrom} />
         <InstantField label="Ended" value={until} zone={view.zone} onChange={setUntil} />
-        <TextField
-          label="Velocity good to ±, %"
-          value={velocityPercent}
-          onChange={(e) => setVelocityPercent(e.target.value)}
-          sx={{ width: 170 }}
-        />
+        {view.velocity && (
+          <TextField
+            label="Velocity good to ±, %"
+            value={velocityPercent}
+            onChange={(e) => setVelocityPercent(e.target.value)}
+            sx={{ width: 170 }}
+          />
+        )}
       </Box>
       {own ? (
         <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
@@ -155,7 +157,7 @@ export function GaugingForm({ view, onSaved }: { view: DischargeView; onSaved: (
             [
               ['level', 'Mean level, m'],
               ['change', 'Level went by, m'],
-              ['velocity', 'Mean velocity, m/s'],
+              ...(view.velocity ? ([['velocity', 'Mean velocity, m/s']] as const) : []),
             ] as const
           ).map(([name, label]) => (
             <TextField
@@ -170,7 +172,7 @@ export function GaugingForm({ view, onSaved }: { view: DischargeView; onSaved: (
         </Box>
       ) : (
         <Typography variant="body2">
-          Level and velocity meanwhile come from the record.{' '}
+          {view.velocity ? 'Level and velocity' : 'The level'} meanwhile: from the record.{' '}
           <Button onClick={() => setOwn({})}>Enter them</Button>
         </Typography>
       )}
@@ -193,7 +195,7 @@ export function GaugingForm({ view, onSaved }: { view: DischargeView; onSaved: (
           !result ||
           !(from < until) ||
           !(velocityUncertainty >= 0 && velocityUncertainty <= 1) ||
-          (meanwhile !== null && !Object.values(meanwhile).every(Number.isFinite)) ||
+          (meanwhile !== null && Object.values(meanwhile).some((v) => v !== null && !Number.isFinite(v))) ||
           add.isPending
         }
       >

@@ -94,11 +94,13 @@ export function Gaugings({
                     <Sum>{formatDifference(b.gauging.levelChange, 3)} meanwhile</Sum>
                   </div>
                 </TableCell>
-                <TableCell>{formatValue(b.gauging.velocity, 3)}</TableCell>
+                <TableCell>
+                  {b.gauging.velocity === null ? '–' : formatValue(b.gauging.velocity, 3)}
+                </TableCell>
                 <TableCell>
                   {b.k
                     ? `${formatValue(b.k.value, 3)} ± ${formatValue(100 * b.k.U, 1)} %`
-                    : 'outside the section'}
+                    : 'outside the section, or without a velocity'}
                 </TableCell>
                 <TableCell>{b.k && `${percent(b.k.share)} of ${formatValue(b.k.curve, 3)}`}</TableCell>
                 <TableCell>

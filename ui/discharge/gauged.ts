@@ -31,6 +31,7 @@ export function besideCurve({ gaugings, sections }: DischargeView, curves: Curve
     const section = inForceAt(sections, Date.parse(gauging.begunAt));
     const found =
       section &&
+      gauging.velocity !== null &&
       gaugedK(
         {
           discharge,
