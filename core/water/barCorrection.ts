@@ -61,7 +61,8 @@ const visit = visitHours * 3_600_000;
  */
 export function barStateAt(states: readonly BarState[], at: number): BarState | null {
   const near = states.filter((s) => Math.abs(s.at - at) <= visit);
-  return near.findLast((s) => s.at <= at) ?? near[0] ?? null;
+  // Read in the second in which it was set: before that, since it takes longer.
+  return near.findLast((s) => (s.wasSet ? s.at < at : s.at <= at)) ?? near[0] ?? null;
 }
 
 /** What the checks before and after say of a reading of the water that has none of its own. */

@@ -110,6 +110,9 @@ describe('a wire-weight gauge', () => {
     expect(sumOf(first, record).level).toBe(2.112);
     expect(sumOf(second, record)).toMatchObject({ level: 2.099, text: '2.100 + (−0.001) = 2.099 m' });
     expect(sumOf(set, record).text).toBe('6.000 − 5.988 = 0.012 m, set to 6.001: −0.001 m');
+    // In the very second in which it was set, it was not set yet.
+    const atOnce = wire(2.1, noon + 10 * 60_000);
+    expect(sumOf(atOnce, alone(set, atOnce)).level).toBe(2.112);
   });
   test('without a check of the bar it is kept, its correction not known, until one of the same visit', () => {
     const water = wire(2.1, noon - 30 * 60_000);
