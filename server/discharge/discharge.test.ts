@@ -69,6 +69,12 @@ describe('what a discharge rests on', () => {
         detail: expect.stringMatching(/the section is dry/) as string,
       },
     );
+    expect(
+      await refusal(gauging({ meanwhile: { level: 3.2, levelChange: 0, velocity: 0.5 } })),
+    ).toMatchObject({
+      code: 'outside-section',
+      field: 'meanwhile.level',
+    });
     expect(await refusal(gauging({ endedAt: isoAt(-7) }))).toMatchObject({ code: 'empty-span' });
     expect(await refusal(gauging({ endedAt: isoAt(7) }))).toMatchObject({ code: 'future-time' });
     expect(

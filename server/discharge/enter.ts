@@ -4,7 +4,7 @@ import { usualK, type Support } from '@/core/discharge/curve';
 import { gaugedK, isGauged } from '@/core/discharge/gaugedK';
 import { gaugingFault, reckonSheet, sheetNames } from '@/core/discharge/gaugingSheet';
 import { inForceAt } from '@/core/discharge/inForce';
-import { sectionFault, sectionTable } from '@/core/discharge/section';
+import { sectionFault, sectionTable, type SectionPoint } from '@/core/discharge/section';
 import { formatValue } from '@/core/quantity/format';
 import { row } from '@/db/database';
 import { recordAct } from '../book/recordAct';
@@ -103,6 +103,15 @@ export async function addGauging(
     const { sections } = await dischargeFile(ctx.db, stationId, tx);
     const section = inForceAt(sections.map(sectionOf), begunAt.getTime());
     const { velocity } = meanwhile;
+    const bank = section && lowerBank(section.points);
+    if (bank !== null && meanwhile.level > bank)
+      throw badField(
+        'outside-section',
+        'meanwhile.level',
+        meanwhile.level,
+        `At ${formatValue(meanwhile.level, 3)} m the water stood above the lower end of the section (${formatValue(bank, 3)} m): its area is not known there.`,
+        'Measure the section up to there and enter it first, or look at the level again.',
+      );
     if (section && velocity !== null) {
       const gauged = gaugedK(
         { discharge, U, ...meanwhile, velocity, velocityU: velocityUncertainty },
@@ -149,6 +158,10 @@ export async function addGauging(
     return { gaugingId, discharge };
   });
 }
+
+/** Up to where a section tells its area, m. */
+const lowerBank = (points: readonly SectionPoint[]): number =>
+  Math.min(points[0]!.elevation, points.at(-1)!.elevation);
 
 /** Leads the k curve anew: another version of it, from an instant on. */
 export async function setCurve(

@@ -66,6 +66,16 @@ export function RefusedWrite({ item }: { item: Queued }) {
                 The display really showed this
               </Button>
             )}
+            {problem?.code === 'look-again' && (
+              <Button
+                variant="outlined"
+                sx={gloved}
+                disabled={busy}
+                onClick={act(() => sendAgain(item, { ...item.body, lookedAgain: true } as Queued['body']))}
+              >
+                I looked again: it stands so
+              </Button>
+            )}
             {problem?.code === 'left-open' && (
               <Button
                 variant="outlined"

@@ -4,7 +4,8 @@ import Box from '@mui/material/Box';
 import Typography from '@mui/material/Typography';
 import type { ReactNode } from 'react';
 import type { LevelReadingView, WaterView } from '@/contract/water';
-import { formatDifference } from '@/core/quantity/format';
+import { formatDifference, formatValue } from '@/core/quantity/format';
+import { toDatum } from '@/core/water/datum';
 import { levelSum, type LevelRecord } from '@/core/water/levelSum';
 import { readText } from '@/core/water/readText';
 import { useMay } from '../shared/person';
@@ -53,6 +54,7 @@ export function LevelLine({
         {sum.level !== null && (
           <Sum>
             ±{sum.accuracy.toFixed(3)} m{datum && ` above ${datum.name}`}
+            {datum?.others.map((o) => `; ${formatValue(toDatum(sum.level!, o), 3)} m in ${o.name}`).join('')}
           </Sum>
         )}
       </Box>

@@ -14,7 +14,7 @@ import { levelSum, type LevelRecord } from '@/core/water/levelSum';
 import { pointKinds, pointRules, readNames, type ReadKind } from '@/core/water/measuringPoint';
 import { metresOf } from '@/core/water/metres';
 import { useFieldWrite } from '../outbox/useFieldWrite';
-import { newId } from '../shared/api';
+import { newId, Refusal } from '../shared/api';
 import { InstantField } from '../shared/DateFields';
 import { nowText } from '../shared/deviceClock';
 import { ProblemNote } from '../shared/ProblemNote';
@@ -249,7 +249,13 @@ function ReadForm({
           </Button>
         </Box>
       )}
-      <ProblemNote error={keep.error} />
+      <ProblemNote error={keep.error}>
+        {keep.error instanceof Refusal && keep.error.problem.code === 'look-again' && !looked && (
+          <Button sx={{ ...gloved, display: 'block', mt: 1 }} onClick={() => setLooked(true)}>
+            I looked again: it stands so
+          </Button>
+        )}
+      </ProblemNote>
       <Button
         type="submit"
         variant="contained"
