@@ -5,7 +5,7 @@ import { compareGauges } from './gauges';
 import { levelFault, levelQuestion } from './levelFault';
 import type { LevelRead, LevelReading, LevelRevision } from './levelReading';
 import { levelSum, type LevelRecord } from './levelSum';
-import { elevationAt, type PointElevation } from './measuringPoint';
+import { elevationAt, lowestBed, type PointElevation } from './measuringPoint';
 import { barProposals, surveyProposals } from './proposals';
 import { readText } from './readText';
 
@@ -210,6 +210,20 @@ describe('surveys', () => {
     expect(elevationAt(elevations, 'RP', noon + 1000 * hour)?.surveyId).toBe('autumn');
     expect(elevationAt(elevations, 'RP', noon - 2000 * hour)).toBeNull();
     expect(elevationAt(elevations, 'ST', noon)).toBeNull();
+  });
+  test('the bed is the lowest of its points that was levelled by then', () => {
+    const points = [
+      { id: 'RP', kind: 'reference-point' as const },
+      { id: 'sill', kind: 'bed' as const },
+      { id: 'pool', kind: 'bed' as const },
+    ];
+    const beds = [
+      ...elevations,
+      { pointId: 'sill', surveyId: 'spring', at: noon, elevation: -0.3, accuracy: 0.01 },
+      { pointId: 'pool', surveyId: 'autumn', at: noon + hour, elevation: -0.9, accuracy: 0.01 },
+    ];
+    const at = (ms: number) => lowestBed({ points, elevations: beds }, ms);
+    expect([at(noon - hour), at(noon), at(noon + hour)]).toEqual([null, -0.3, -0.9]);
   });
   test('what it means for earlier ones is proposed, at once or by time, and not twice', () => {
     const read = reading('RP', { kind: 'tape', direction: 'down', length: 3.415 }, 12.34);

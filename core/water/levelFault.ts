@@ -65,7 +65,8 @@ export function levelFault(
   return faultOf(read, reading, readings);
 }
 
-const needsElevation = (read: LevelRead): boolean =>
+/** Whether the level of a reading takes the elevation of its point. A wire weight takes that of its bar. */
+export const needsElevation = (read: LevelRead): boolean =>
   !(
     read.kind === 'wire' ||
     read.kind === 'sum' ||

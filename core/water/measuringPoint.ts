@@ -91,3 +91,23 @@ export const elevationAt = (
   all
     .filter((e) => e.pointId === pointId && e.at <= at)
     .reduce<PointElevation | null>((last, e) => (last && last.at > e.at ? last : e), null);
+
+/**
+ * The lowest point of the bed at an instant, m: there nothing flows any more. Null where none is on file.
+ *
+ * @param at ms since epoch
+ */
+export const lowestBed = (
+  {
+    points,
+    elevations,
+  }: {
+    readonly points: readonly { readonly id: string; readonly kind: PointKind }[];
+    readonly elevations: readonly PointElevation[];
+  },
+  at: number,
+): number | null =>
+  points
+    .filter((p) => p.kind === 'bed')
+    .map((p) => elevationAt(elevations, p.id, at)?.elevation ?? null)
+    .reduce<number | null>((low, e) => (low === null ? e : e === null ? low : Math.min(low, e)), null);

@@ -3,7 +3,7 @@ import { compareWithRecord, recordAt, type RecordAt } from '@/core/water/against
 import { knownDrift, stampDoubt, type ClockContact } from '@/core/clock/knownDrift';
 import type { LevelReading } from '@/core/water/levelReading';
 import type { LevelSum } from '@/core/water/levelSum';
-import { elevationAt } from '@/core/water/measuringPoint';
+import { lowestBed } from '@/core/water/measuringPoint';
 import { quantityOf } from '@/core/quantity/quantity';
 import { correctedBy, correctionAt, driftedStamp, loggedStamp } from '@/core/series/correction';
 import { query, type Database } from '@/db/database';
@@ -154,7 +154,7 @@ export async function againstRecord(
     for (const [i, { reading, sum }] of its.entries()) {
       const record = logged[i];
       if (record)
-        found.set(reading.id, against(reading, sum, channel.node, record, zeroFlowAt(file, reading.at)));
+        found.set(reading.id, against(reading, sum, channel.node, record, lowestBed(file, reading.at)));
     }
   }
   return found;
@@ -169,13 +169,6 @@ export const channelFor = (
   const own = points.find((p) => p.id === pointId)?.channelId;
   return channels.find((c) => c.view.id === own) ?? channels[0] ?? null;
 };
-
-/** The lowest point of the bed at an instant: there nothing flows any more. */
-export const zeroFlowAt = ({ points, elevations }: WaterFile, at: number): number | null =>
-  points
-    .filter((p) => p.kind === 'bed')
-    .map((p) => elevationAt(elevations, p.id, at)?.elevation ?? null)
-    .reduce<number | null>((low, e) => (low === null ? e : e === null ? low : Math.min(low, e)), null);
 
 function against(
   reading: LevelReading,

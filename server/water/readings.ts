@@ -3,7 +3,7 @@ import { formatValue } from '@/core/quantity/format';
 import { levelFault, levelQuestion } from '@/core/water/levelFault';
 import type { LevelReading } from '@/core/water/levelReading';
 import { levelSum } from '@/core/water/levelSum';
-import { pointRules, readNames } from '@/core/water/measuringPoint';
+import { lowestBed, pointRules, readNames } from '@/core/water/measuringPoint';
 import { row } from '@/db/database';
 import { personTime } from '../book/fieldBook';
 import { recordAct } from '../book/recordAct';
@@ -11,7 +11,7 @@ import type { Context } from '../context';
 import { badField, conflictWith, inTheWay, notFound } from '../problem';
 import { atStation } from '../station/atStation';
 import { loadStation } from '../station/stationGraph';
-import { channelFor, levelChannels, zeroFlowAt } from './against';
+import { channelFor, levelChannels } from './against';
 import { readingOf, revisionOf, waterFile, type WaterFile } from './load';
 import { requireStation } from './points';
 
@@ -57,7 +57,7 @@ export async function addLevelReading(
       revisions: file.revisions.map(revisionOf),
     });
     if (!request.lookedAgain) {
-      const asked = levelQuestion(sum, { ...beside, bed: zeroFlowAt(file, reading.at) });
+      const asked = levelQuestion(sum, { ...beside, bed: lowestBed(file, reading.at) });
       if (asked) throw badField('look-again', asked.field, asked.value, asked.says, asked.remedy);
     }
     await ctx.db.levelReading.create(

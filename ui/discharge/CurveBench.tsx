@@ -21,6 +21,7 @@ import { newId, send } from '../shared/api';
 import { InstantField } from '../shared/DateFields';
 import { nowMs } from '../shared/deviceClock';
 import { useMay } from '../shared/person';
+import { numberOf } from '../shared/numberOf';
 import { ProblemNote } from '../shared/ProblemNote';
 import { gloved } from '../shared/theme';
 import { timeText } from '../shared/time';
@@ -233,7 +234,7 @@ function KField({
   onLeaveOut: (() => void) | null;
 }) {
   const [text, setText] = useState(formatValue(support.k, 3));
-  const k = Number(text.replace(',', '.'));
+  const k = numberOf(text);
   const take = () => k > 0 && k <= 5 && k !== support.k && onChange(roundTo(k, 3));
   return (
     <Box sx={{ display: 'flex', alignItems: 'center' }}>
@@ -277,7 +278,7 @@ function SaveCurve({
   const [note, setNote] = useState('');
   const [percent, setPercent] = useState(String(roundTo(100 * curve.uncertainty, 1)));
   const [looked, setLooked] = useState(false);
-  const share = Number(percent.replace(',', '.')) / 100;
+  const share = numberOf(percent) / 100;
   const odd = [...led.forward, ...(led.reverse ?? [])].find((s) => s.k < usualK[0] || s.k > usualK[1]);
   const save = useMutation({
     mutationFn: () =>

@@ -13,6 +13,7 @@ import { formatValue } from '@/core/quantity/format';
 import { newId, send } from '../shared/api';
 import { InstantField } from '../shared/DateFields';
 import { nowMs } from '../shared/deviceClock';
+import { numberOf } from '../shared/numberOf';
 import { ProblemNote } from '../shared/ProblemNote';
 import { gloved } from '../shared/theme';
 import { sheetOf, type GaugingDraft } from './gaugingDraft';
@@ -49,16 +50,13 @@ export function GaugingForm({ view, onSaved }: { view: DischargeView; onSaved: (
   const result = sheet && !fault ? reckonSheet(sheet) : null;
   const type = (name: string) => (value: string) =>
     setDraft({ ...draft, typed: { ...draft.typed, [name]: value } });
-  const figure = (name: string) => {
-    const text = own?.[name]?.trim().replace(',', '.').replace('−', '-') ?? '';
-    return text === '' ? Number.NaN : Number(text);
-  };
+  const figure = (name: string) => numberOf(own?.[name] ?? '');
   const meanwhile = own && {
     level: figure('level'),
     levelChange: figure('change'),
     velocity: view.velocity ? figure('velocity') : null,
   };
-  const velocityUncertainty = Number(velocityPercent.replace(',', '.')) / 100;
+  const velocityUncertainty = numberOf(velocityPercent) / 100;
   const add = useMutation({
     mutationFn: () =>
       send('POST', `/api/v1/stations/${view.stationId}/discharge/gaugings`, {

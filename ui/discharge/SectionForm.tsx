@@ -13,6 +13,7 @@ import { metresOf } from '@/core/water/metres';
 import { newId, send } from '../shared/api';
 import { InstantField } from '../shared/DateFields';
 import { nowMs } from '../shared/deviceClock';
+import { numberOf } from '../shared/numberOf';
 import { ProblemNote } from '../shared/ProblemNote';
 import { gloved } from '../shared/theme';
 import { SectionDrawing } from './SectionDrawing';
@@ -30,7 +31,7 @@ export function SectionForm({ view, onSaved }: { view: DischargeView; onSaved: (
   const isWhole = points !== null && points.length > 0 && !fault;
   const at = metresOf(level);
   const wetted = isWhole && Number.isFinite(at) ? wettedAt(points, at) : null;
-  const share = Number(percent.replace(',', '.')) / 100;
+  const share = numberOf(percent) / 100;
   const add = useMutation({
     mutationFn: () =>
       send('POST', `/api/v1/stations/${view.stationId}/discharge/sections`, {

@@ -1,5 +1,6 @@
 import type { Passage, Vertical } from '@/core/discharge/gauging';
 import type { GaugingSheet } from '@/core/discharge/gaugingSheet';
+import { numberOf } from '../shared/numberOf';
 
 /** Rows of numbers as they were typed or pasted; null where a row is none. */
 export function numbersOf(text: string): number[][] | null {
@@ -10,7 +11,7 @@ export function numbersOf(text: string): number[][] | null {
     const row = line
       .split(/[;\t]|\s+/)
       .filter((c) => c !== '')
-      .map((c) => Number(c.replace(',', '.')));
+      .map(numberOf);
     if (!row.every(Number.isFinite)) return null;
     rows.push(row);
   }
@@ -56,10 +57,7 @@ export interface GaugingDraft {
 
 /** The sheet that a draft means; null while something of it is missing. */
 export function sheetOf({ kind, method, typed }: GaugingDraft): GaugingSheet | null {
-  const number = (name: string) => {
-    const text = (typed[name] ?? '').trim().replace(',', '.').replace('−', '-');
-    return text === '' ? Number.NaN : Number(text);
-  };
+  const number = (name: string) => numberOf(typed[name] ?? '');
   const all = (sheet: GaugingSheet, ...numbers: number[]) => (numbers.every(Number.isFinite) ? sheet : null);
   const U = number('U') / 100;
   switch (kind) {

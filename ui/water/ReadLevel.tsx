@@ -11,7 +11,7 @@ import { useState } from 'react';
 import type { MeasuringPointView, WaterView } from '@/contract/water';
 import { levelFault, levelQuestion } from '@/core/water/levelFault';
 import { levelSum, type LevelRecord } from '@/core/water/levelSum';
-import { pointKinds, pointRules, readNames, type ReadKind } from '@/core/water/measuringPoint';
+import { lowestBed, pointKinds, pointRules, readNames, type ReadKind } from '@/core/water/measuringPoint';
 import { metresOf } from '@/core/water/metres';
 import { useFieldWrite } from '../outbox/useFieldWrite';
 import { newId, Refusal } from '../shared/api';
@@ -275,14 +275,10 @@ function besideNow(view: WaterView, point: MeasuringPointView | null, when: numb
   const channel = view.channels.find((c) => c.id === point?.channelId) ?? view.channels[0] ?? null;
   const fresh =
     channel?.newest && Math.abs(Date.parse(channel.newest.at) - when) < recent ? channel.newest.value : null;
-  const beds = view.points
-    .filter((p) => p.kind === 'bed')
-    .flatMap((p) => view.elevations.filter((e) => e.pointId === p.id && e.at <= when).slice(-1))
-    .map((e) => e.elevation);
   return {
     logged: fresh,
     // Within three quarters of an hour a tide goes a good way.
     far: channel ? Math.max(channel.far, 0.8) : 1,
-    bed: beds.length > 0 ? Math.min(...beds) : null,
+    bed: lowestBed(view, when),
   };
 }

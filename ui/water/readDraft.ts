@@ -1,7 +1,9 @@
 import type { WaterView } from '@/contract/water';
 import type { LevelRead, LevelReading } from '@/core/water/levelReading';
 import { elevationAt, type ReadKind } from '@/core/water/measuringPoint';
+import { needsElevation } from '@/core/water/levelFault';
 import { metresOf } from '@/core/water/metres';
+import { numberOf } from '../shared/numberOf';
 
 /** What is typed of a reading, before it is one. */
 export interface ReadDraft {
@@ -32,11 +34,6 @@ export const emptyDraft = (kind: ReadKind): ReadDraft => ({
   },
   times: {},
 });
-
-const numberIn = (text: string | undefined): number =>
-  text === undefined || text.trim() === ''
-    ? Number.NaN
-    : Number(text.trim().replace(',', '.').replace('−', '-'));
 
 /** The reading that a draft means at an instant; null while something of it is missing or no number. */
 export function readOf({ kind, typed, chosen, times }: ReadDraft, at: number): LevelRead | null {
@@ -73,7 +70,7 @@ export function readOf({ kind, typed, chosen, times }: ReadDraft, at: number): L
       );
     }
     case 'radar': {
-      const tilt = numberIn(typed.tilt || '0');
+      const tilt = numberOf(typed.tilt || '0');
       return all(
         {
           kind,
@@ -89,10 +86,10 @@ export function readOf({ kind, typed, chosen, times }: ReadDraft, at: number): L
     }
     case 'pressure': {
       const [pressure, air, temperature, salinity] = [
-        numberIn(typed.pressure),
-        chosen.vented ? null : numberIn(typed.air),
-        numberIn(typed.temperature),
-        numberIn(typed.salinity || '0'),
+        numberOf(typed.pressure ?? ''),
+        chosen.vented ? null : numberOf(typed.air ?? ''),
+        numberOf(typed.temperature ?? ''),
+        numberOf(typed.salinity || '0'),
       ];
       return all({ kind, pressure, air, temperature, salinity }, pressure, air ?? 0, temperature, salinity);
     }
@@ -109,14 +106,7 @@ export function readingFrom(
 ): LevelReading | null {
   const read = readOf(draft, at);
   if (!read) return null;
-  const rests =
-    pointId !== null &&
-    !(
-      read.kind === 'wire' ||
-      read.kind === 'sum' ||
-      (read.kind === 'radar' && read.shows === 'level') ||
-      (read.kind === 'crest' && read.mark === null)
-    );
+  const rests = pointId !== null && needsElevation(read);
   const e = rests ? elevationAt(view.elevations, pointId, at) : null;
   return {
     id,
