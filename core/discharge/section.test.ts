@@ -79,6 +79,9 @@ describe('whatever the section', () => {
         expect(wettedAt(section, low).area).toBeLessThanOrEqual(wettedAt(section, high).area + 1e-9);
         for (const h of [low, high]) {
           expect(areaBy(table, h)).toBeCloseTo(wettedAt(section, h).area, 6);
+          // At the elevation of a point the table says the width just above it, where level ground is wet.
+          if (!section.some((p) => p.elevation === h))
+            expect(widthBy(table, h)).toBeCloseTo(wettedAt(section, h).width, 6);
         }
       }),
     );
@@ -89,10 +92,9 @@ describe('whatever the section', () => {
         const table = sectionTable(section);
         const step = 1e-6;
         const grown = (areaBy(table, h + step) - areaBy(table, h)) / step;
-        // At a ledge the width jumps: just above it counts.
-        return (
-          Math.abs(grown - widthBy(table, h)) < 1e-2 || Math.abs(grown - widthBy(table, h + step)) < 1e-2
-        );
+        // The width grows with the level, and jumps at a ledge: between the two it lies in any case.
+        expect(grown).toBeGreaterThan(widthBy(table, h) - 1e-3);
+        expect(grown).toBeLessThan(widthBy(table, h + step) + 1e-3);
       }),
     );
   });

@@ -128,22 +128,31 @@ export interface SectionTable {
 export function sectionTable(points: readonly SectionPoint[]): SectionTable {
   refuseFaults(points);
   const levels = Float64Array.from(new Set(points.map((p) => p.elevation))).sort();
-  const at = Array.from(levels, (level) => wetted(points, level));
-  const flat = Array.from(levels, (level) => flatAt(points, level));
-  const widths = Float64Array.from(at, (w, i) => w.width + flat[i]!);
+  const [areas, widths, below] = [
+    new Float64Array(levels.length),
+    new Float64Array(levels.length),
+    new Float64Array(levels.length),
+  ];
+  for (let i = 1; i < points.length; i++) {
+    const [a, b] = [points[i - 1]!, points[i]!];
+    const run = b.across - a.across;
+    const [low, high] = [Math.min(a.elevation, b.elevation), Math.max(a.elevation, b.elevation)];
+    for (let j = lastNotAbove(levels, low); j < levels.length; j++) {
+      const up = levels[j]! - low;
+      const isOver = levels[j]! >= high;
+      const wet = isOver ? run : (run * up) / (high - low);
+      // Level ground is wet as soon as the water is above it.
+      widths[j]! += wet;
+      below[j]! += up > 0 ? wet : 0;
+      areas[j]! += isOver ? run * (levels[j]! - (low + high) / 2) : (wet * up) / 2;
+    }
+  }
   const slopes = Float64Array.from(levels, (level, i) => {
     const next = levels[i + 1];
-    return next === undefined ? 0 : (at[i + 1]!.width - widths[i]!) / (next - level);
+    return next === undefined ? 0 : (below[i + 1]! - widths[i]!) / (next - level);
   });
-  return { levels, areas: Float64Array.from(at, (w) => w.area), widths, slopes };
+  return { levels, areas, widths, slopes };
 }
-
-/** Width of level ground at an elevation: wet as soon as the water is above it. */
-const flatAt = (points: readonly SectionPoint[], level: number): number =>
-  points.slice(1).reduce((sum, b, i) => {
-    const a = points[i]!;
-    return a.elevation === level && b.elevation === level ? sum + (b.across - a.across) : sum;
-  }, 0);
 
 /** Number of the last of ascending values that is not above x; −1 for none. */
 export function lastNotAbove(values: Float64Array, x: number): number {

@@ -12,10 +12,10 @@ import { gaugingFault, reckonSheet, sheetNames, type GaugingSheet } from '@/core
 import { formatValue } from '@/core/quantity/format';
 import { newId, send } from '../shared/api';
 import { InstantField } from '../shared/DateFields';
-import { nowMs } from '../shared/deviceClock';
 import { numberOf } from '../shared/numberOf';
 import { ProblemNote } from '../shared/ProblemNote';
 import { gloved } from '../shared/theme';
+import { useMoment } from '../shared/useNow';
 import { sheetOf, type GaugingDraft } from './gaugingDraft';
 
 type Field = readonly [name: string, label: string];
@@ -41,8 +41,8 @@ const hour = 3_600_000;
 /** A gauging by its sheet, with its sum before it is kept. */
 export function GaugingForm({ view, onSaved }: { view: DischargeView; onSaved: () => Promise<void> }) {
   const [draft, setDraft] = useState<GaugingDraft>({ kind: 'verticals', method: 'mid', typed: {} });
-  const [until, setUntil] = useState(() => Math.floor(nowMs() / 60_000) * 60_000);
-  const [from, setFrom] = useState(() => Math.floor(nowMs() / 60_000) * 60_000 - hour);
+  const [until, setUntil] = useMoment();
+  const [from, setFrom] = useMoment(hour);
   const [own, setOwn] = useState<Readonly<Record<string, string>> | null>(null);
   const [velocityPercent, setVelocityPercent] = useState('3');
   const sheet = sheetOf(draft);

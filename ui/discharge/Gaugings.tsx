@@ -5,6 +5,7 @@ import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
+import { memo } from 'react';
 import type { DischargeView } from '@/contract/discharge';
 import { allTogether, isBeside } from '@/core/discharge/agreement';
 import { sheetNames } from '@/core/discharge/gaugingSheet';
@@ -20,7 +21,7 @@ import { TakeBack } from '../shared/TakeBack';
 const telling = 0.05;
 
 /** Each gauging beside the curve, and all of them together. */
-export function Gaugings({
+export const Gaugings = memo(function Gaugings({
   view,
   beside,
   onChanged,
@@ -126,4 +127,4 @@ export function Gaugings({
       )}
     </Box>
   );
-}
+});

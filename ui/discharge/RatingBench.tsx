@@ -13,12 +13,12 @@ import { formatDifference, formatValue, roundTo } from '@/core/quantity/format';
 import { metresOf } from '@/core/water/metres';
 import { newId, send } from '../shared/api';
 import { InstantField } from '../shared/DateFields';
-import { nowMs } from '../shared/deviceClock';
 import { useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
 import { StateMark } from '../shared/stateMark';
 import { Sum } from '../shared/Sum';
 import { gloved } from '../shared/theme';
+import { useMoment } from '../shared/useNow';
 import { TakeBack } from '../shared/TakeBack';
 import { timeText } from '../shared/time';
 import { RatingDrawing } from './RatingDrawing';
@@ -190,7 +190,7 @@ function Keep({
   basedOn: string | null;
   onSaved: () => Promise<void>;
 }) {
-  const [from, setFrom] = useState(() => Math.floor(nowMs() / 60_000) * 60_000);
+  const [from, setFrom] = useMoment();
   const [note, setNote] = useState('');
   const save = useMutation({
     mutationFn: () =>

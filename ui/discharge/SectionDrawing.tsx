@@ -1,4 +1,5 @@
 import type { SectionPoint } from '@/core/discharge/section';
+import { groundPath, waterPath } from './sectionPaths';
 
 const width = 600;
 const stretched = 180;
@@ -20,7 +21,6 @@ export function SectionDrawing({
   const height = isToScale ? Math.min(500, Math.max(24, (high - low) * perMetre + 20)) : stretched;
   const x = (v: number) => 10 + (v - left) * perMetre;
   const y = (v: number) => height - 10 - ((v - low) / Math.max(1e-9, high - low)) * (height - 20);
-  const ground = points.map((p, i) => `${i ? 'L' : 'M'}${x(p.across)} ${y(p.elevation)}`).join(' ');
   return (
     <svg
       viewBox={`0 0 ${width} ${height}`}
@@ -30,16 +30,13 @@ export function SectionDrawing({
     >
       {level !== null && level > low && (
         <path
-          d={`M${x(left)} ${y(level)} H${x(right)} ${[...points]
-            .reverse()
-            .map((p) => `L${x(p.across)} ${y(Math.min(p.elevation, level))}`)
-            .join(' ')} Z`}
+          d={waterPath(points, level, x, y)}
           fill="var(--mui-palette-ground-skyWash)"
           stroke="var(--mui-palette-primary-main)"
         />
       )}
       <path
-        d={`${ground} L${x(right)} ${height} L${x(left)} ${height} Z`}
+        d={groundPath(points, x, y, height)}
         fill="var(--mui-palette-ground-ochreWash)"
         stroke="var(--mui-palette-text-primary)"
       />

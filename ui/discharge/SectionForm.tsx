@@ -12,17 +12,17 @@ import { formatValue } from '@/core/quantity/format';
 import { metresOf } from '@/core/water/metres';
 import { newId, send } from '../shared/api';
 import { InstantField } from '../shared/DateFields';
-import { nowMs } from '../shared/deviceClock';
 import { numberOf } from '../shared/numberOf';
 import { ProblemNote } from '../shared/ProblemNote';
 import { gloved } from '../shared/theme';
+import { useMoment } from '../shared/useNow';
 import { SectionDrawing } from './SectionDrawing';
 
 /** A cross-section, typed, pasted from a spreadsheet or taken from a file: two numbers a line. */
 export function SectionForm({ view, onSaved }: { view: DischargeView; onSaved: () => Promise<void> }) {
   const [text, setText] = useState('');
   const [level, setLevel] = useState('');
-  const [from, setFrom] = useState(() => Math.floor(nowMs() / 60_000) * 60_000);
+  const [from, setFrom] = useMoment();
   const [percent, setPercent] = useState('3');
   const [note, setNote] = useState('');
   const [isToScale, setToScale] = useState(false);

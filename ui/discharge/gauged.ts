@@ -6,8 +6,8 @@ import { reckonSheet } from '@/core/discharge/gaugingSheet';
 import { inForceAt } from '@/core/discharge/inForce';
 import { sectionTable } from '@/core/discharge/section';
 
-/** A gauging beside a curve. */
-export interface Beside {
+/** A gauging with the k it says, whatever the curve. */
+export interface GaugedBeside {
   readonly gauging: GaugingView;
   readonly discharge: number;
   readonly sum: string;
@@ -15,19 +15,19 @@ export interface Beside {
   readonly dischargeU: number;
   readonly isReverse: boolean;
   /** Null where the section says nothing of it. */
-  readonly k: {
-    readonly value: number;
-    readonly U: number;
-    readonly curve: number;
-    readonly share: number;
-  } | null;
+  readonly k: { readonly value: number; readonly U: number } | null;
 }
 
-/** Every gauging beside a curve, by the section that held when it was made. */
-export function besideCurve({ gaugings, sections }: DischargeView, curves: Curves): Beside[] {
-  return gaugings.map((gauging): Beside => {
+/** A gauging beside a curve. */
+export interface Beside extends GaugedBeside {
+  readonly k: (GaugedBeside['k'] & { readonly curve: number; readonly share: number }) | null;
+}
+
+/** What every gauging says of k, by the section that held when it was made. */
+export function gaugedBeside({ gaugings, sections }: DischargeView): GaugedBeside[] {
+  const tables = new Map(sections.map((s) => [s.id, sectionTable(s.points)]));
+  return gaugings.map((gauging) => {
     const { discharge, U, sum } = reckonSheet(gauging.sheet);
-    const isReverse = discharge < 0;
     const section = inForceAt(sections, Date.parse(gauging.begunAt));
     const found =
       section &&
@@ -41,17 +41,23 @@ export function besideCurve({ gaugings, sections }: DischargeView, curves: Curve
           velocity: gauging.velocity,
           velocityU: gauging.velocityUncertainty,
         },
-        sectionTable(section.points),
+        tables.get(section.id)!,
       );
-    if (!found || !isGauged(found)) return { gauging, discharge, sum, dischargeU: U, isReverse, k: null };
-    const curve = kAt(isReverse && curves.reverse ? curves.reverse : curves.forward, gauging.level);
     return {
       gauging,
       discharge,
       sum,
       dischargeU: U,
-      isReverse,
-      k: { value: found.k, U: found.U, curve, share: found.k / curve - 1 },
+      isReverse: discharge < 0,
+      k: found && isGauged(found) ? { value: found.k, U: found.U } : null,
     };
   });
 }
+
+/** Each of them beside a curve. */
+export const besideCurve = (gauged: readonly GaugedBeside[], curves: Curves): Beside[] =>
+  gauged.map((g): Beside => {
+    if (!g.k) return { ...g, k: null };
+    const curve = kAt(g.isReverse && curves.reverse ? curves.reverse : curves.forward, g.gauging.level);
+    return { ...g, k: { ...g.k, curve, share: g.k.value / curve - 1 } };
+  });

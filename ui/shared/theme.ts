@@ -97,6 +97,8 @@ export const theme = createTheme({
             transitionDelay: '0s !important',
             scrollBehavior: 'auto !important',
           },
+          // A rule for everything makes every change a transition: of a long path that is dear.
+          'svg *': { transition: 'none !important' },
         },
         'a:focus-visible, button:focus-visible, [tabindex]:focus-visible': {
           outline: '3px solid var(--mui-palette-primary-main)',

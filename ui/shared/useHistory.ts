@@ -1,6 +1,6 @@
 'use client';
 
-import { useReducer } from 'react';
+import { useCallback, useReducer } from 'react';
 import { useKeys } from './useKeys';
 
 export interface History<T> {
@@ -40,13 +40,16 @@ export function historyStep<T>(h: History<T>, s: HistoryStep<T>): History<T> {
 /** Something that is edited, every step of it taken back and done again, by the keys of every program. */
 export function useHistory<T>(initial: T) {
   const [history, dispatch] = useReducer(historyStep<T>, { past: [], now: initial, next: [] });
-  const undo = () => dispatch({ do: 'undo' });
-  const redo = () => dispatch({ do: 'redo' });
+  // The same functions from one drawing to the next: what did not change need not be drawn anew.
+  const undo = useCallback(() => dispatch({ do: 'undo' }), []);
+  const redo = useCallback(() => dispatch({ do: 'redo' }), []);
+  const load = useCallback((now: T) => dispatch({ do: 'load', now }), []);
+  const edit = useCallback((to: (now: T) => T, goesOn = false) => dispatch({ do: 'edit', to, goesOn }), []);
   useKeys({ 'mod+z': undo, 'mod+shift+z': redo, 'mod+y': redo });
   return {
     now: history.now,
-    load: (now: T) => dispatch({ do: 'load', now }),
-    edit: (to: (now: T) => T, goesOn = false) => dispatch({ do: 'edit', to, goesOn }),
+    load,
+    edit,
     undo,
     redo,
     canUndo: history.past.length > 0,

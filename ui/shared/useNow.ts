@@ -1,6 +1,6 @@
 'use client';
 
-import { useCallback, useSyncExternalStore } from 'react';
+import { useCallback, useState, useSyncExternalStore } from 'react';
 import { nowMs } from './deviceClock';
 
 /** The present in steps of `every` ms. The server's render shows `initial`, the browser corrects it at once. */
@@ -17,4 +17,16 @@ export function useNow(initial: number, every = 1000): number {
     () => Math.floor(nowMs() / every) * every,
     () => initial,
   );
+}
+
+/**
+ * A moment to the minute that somebody chooses; until then it goes with the clock. Like `useNow` it is NaN in the
+ * server's render, whose minute may be another than the browser's.
+ *
+ * @param back so long before now, ms
+ */
+export function useMoment(back = 0): readonly [number, (chosen: number) => void] {
+  const now = useNow(Number.NaN, 60_000);
+  const [chosen, setChosen] = useState<number | null>(null);
+  return [chosen ?? now - back, setChosen];
 }

@@ -15,11 +15,11 @@ import { metresOf } from '@/core/water/metres';
 import { useFieldWrite } from '../outbox/useFieldWrite';
 import { newId } from '../shared/api';
 import { InstantField } from '../shared/DateFields';
-import { nowMs } from '../shared/deviceClock';
 import PageLink from '../shared/PageLink';
 import { ProblemNote } from '../shared/ProblemNote';
 import { StateMark } from '../shared/stateMark';
 import { gloved } from '../shared/theme';
+import { useMoment } from '../shared/useNow';
 import { StationHead } from '../station/StationHead';
 import { SheetTable } from './SheetTable';
 import { useWater } from './useWater';
@@ -47,7 +47,7 @@ export function SurveyPage({ initial }: { initial: WaterView }) {
   const [end, setEnd] = useState('');
   const [by, setBy] = useState('');
   const [note, setNote] = useState('');
-  const [at, setAt] = useState(() => Math.floor(nowMs() / 60_000) * 60_000);
+  const [at, setAt] = useMoment();
   const [kept, setKept] = useState('');
   const points = view.points.filter((p) => !p.retiredAt);
   const save = useFieldWrite<'levelSurvey'>(async () => {
