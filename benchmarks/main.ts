@@ -1,6 +1,6 @@
 import { benchCheck } from './check';
 import { benchCircuit } from './circuit';
-import { benchDischarge } from './discharge';
+import { benchDischarge, benchStoredDischarge } from './discharge';
 import { benchFaults } from './faults';
 import { benchImport } from './import';
 import { benchOutbox } from './outbox';
@@ -24,9 +24,10 @@ if (wants('discharge')) await benchDischarge();
 // Takes a quarter of an hour: only where it is asked for.
 if (wanted.includes('faults')) benchFaults();
 if (wants('scan')) await benchScan();
-if (['outbox', 'visit', 'import', 'trace', 'verify', 'round'].some(wants)) {
+if (['discharge', 'outbox', 'visit', 'import', 'trace', 'verify', 'round'].some(wants)) {
   const world = await benchWorld();
   try {
+    if (wants('discharge')) await benchStoredDischarge(world);
     if (wants('outbox')) await benchOutbox(world);
     if (wants('visit')) await benchVisit(world);
     if (wants('import')) await benchImport(world);

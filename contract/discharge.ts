@@ -146,6 +146,8 @@ export interface DischargeView extends StationHead {
   readonly dischargeId: string | null;
   /** The same by level alone. */
   readonly ratedId: string | null;
+  /** Whether what they rest on has changed since they were reckoned. */
+  readonly isBehind: boolean;
   /** What was recorded over the last days: stamps in ms, levels above the station's zero, velocities; none of these where
    * the station measures none. */
   readonly record: {

@@ -294,6 +294,7 @@ export const hostileRoutes: readonly (readonly [
   ['GET', 'stations/{stationId}/record'],
   ['GET', 'stations/{stationId}/live'],
   ['POST', 'stations/{stationId}/derived', ['channelId', 'formula', 'zoneName', 'inputs', 'parameters']],
+  ['POST', 'stations/{stationId}/derived/reckon', ['operationId']],
   ['POST', 'stations/{stationId}/readings', ['readingsId', 'channel', 'unit', 'readings']],
   ['GET', 'small-traces'],
   ['GET', 'stations/{stationId}/channels/{channelId}/thresholds/learned'],

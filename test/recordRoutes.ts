@@ -44,6 +44,13 @@ export const recordRoutes: readonly RouteRow[] = [
   },
   {
     method: 'POST',
+    path: `${station}/derived/reckon`,
+    // That of the role before may still run.
+    may: marking,
+    body: () => ({ operationId: newId() }),
+  },
+  {
+    method: 'POST',
     path: `${station}/readings`,
     may: technicians,
     succeeds: true,

@@ -1,6 +1,7 @@
 import type { DischargeView } from '@/contract/discharge';
 import { row, rows, type Database } from '@/db/database';
 import type { Context } from '../context';
+import { isBehind } from '../record/reckonAnew';
 import { traces } from '../record/trace';
 import { stationHead } from '../station/stationBasics';
 import { loadStation, toleranceOf, type ChannelNode } from '../station/stationGraph';
@@ -62,6 +63,11 @@ export async function dischargeView(
     velocity: named(velocity),
     dischargeId: derivation?.channelId ?? null,
     ratedId: rated?.channelId ?? null,
+    isBehind: await isBehind(
+      db,
+      stationId,
+      [derivation, rated].flatMap((d) => d?.channelId ?? []),
+    ),
     record: level
       ? await pairs(db, stationId, level.row.id, velocity?.row.id ?? null, now().getTime())
       : { at: [], level: [], velocity: [] },

@@ -18,11 +18,16 @@ import { tryLockStation } from '../station/atStation';
 import { RecordStore, storeTarget } from './store';
 
 /** So many stamps of the first input are reckoned at once, so that memory does not grow with the record. */
-const pieceLength = 100_000;
-/** So many values are sent to the database together. */
-const sentAtOnce = 20_000;
+const usualPiece = 100_000;
 /** Marks closer than this are one span, ms. */
 const near = 86_400_000;
+/** How far the reckoning has come, 0 to 1. */
+type Reached = (share: number) => Promise<void>;
+interface How {
+  /** Called after each piece; what it throws takes all of it back. */
+  readonly reached?: Reached;
+  readonly pieceLength?: number;
+}
 /** The ends of what can be marked, ms. */
 const [beginning, end] = [-1e13, 9e13];
 
@@ -50,11 +55,16 @@ export async function mendDerived(db: Database, stationId?: string): Promise<voi
     );
 }
 
-async function mendStation(db: Database, stationId: string): Promise<void> {
-  await db.transact(async (tx) => {
+/**
+ * Reckons the derived channels of one station anew, where what they rest on has changed.
+ *
+ * @returns false where values are being stored there: it is left for whoever comes next
+ */
+export async function mendStation(db: Database, stationId: string, how: How = {}): Promise<boolean> {
+  return db.transact(async (tx) => {
     await longWork(db, tx);
     const graph = await loadStation(db, stationId, tx);
-    if (!(await tryLockStation(db, tx, graph.station.key))) return;
+    if (!(await tryLockStation(db, tx, graph.station.key))) return false;
     const ms = (column: string) =>
       `greatest(least(extract(epoch from ${column}) * 1000, ${end}), ${beginning})::float8`;
     const marks = await query<Mark>(
@@ -64,18 +74,25 @@ async function mendStation(db: Database, stationId: string): Promise<void> {
       { stationId },
       tx,
     );
-    if (marks.length === 0) return;
-    for (const channelId of new Set(marks.map((m) => m.channelId))) {
-      const derived = channelOf(graph, channelId);
-      for (const span of merged(marks.filter((m) => m.channelId === channelId)))
-        await reckon(db, tx, graph, derived, span);
-    }
+    if (marks.length === 0) return true;
+    const spans = [...new Set(marks.map((m) => m.channelId))].flatMap((channelId) =>
+      merged(marks.filter((m) => m.channelId === channelId)).map((span) => ({
+        derived: channelOf(graph, channelId),
+        span,
+      })),
+    );
+    for (const [i, { derived, span }] of spans.entries())
+      await reckon(db, tx, graph, derived, span, {
+        ...how,
+        reached: how.reached && ((share) => how.reached!((i + share) / spans.length)),
+      });
     await query(
       db,
       'insert into standing_mark (station_id) values (:stationId) returning id',
       { stationId },
       tx,
     );
+    return true;
   });
 }
 
@@ -96,6 +113,7 @@ async function reckon(
   graph: StationGraph,
   derived: ChannelNode,
   span: { from: number; until: number },
+  { reached, pieceLength = usualPiece }: How,
 ): Promise<void> {
   const { stationId, id, key, quantity } = derived.row;
   const stationKey = graph.station.key;
@@ -112,16 +130,20 @@ async function reckon(
   const store = new RecordStore(ctx, tx, { stationId, stationKey, source: 0 });
   const interval = longestInterval(graph, derivation);
   const target = storeTarget(db, stationKey, { id, key, quantity }, interval, true);
+  const whole =
+    (await extent(db, tx, stationKey, channelOf(graph, firstInput(derivation)).row.key, span)) ?? before;
   let [first, last] = [Infinity, -Infinity];
-  let gathered = 0;
-  for await (const { at, run, value } of derivedReadings(db, tx, graph, derivation, span)) {
-    const stamp = Math.round(at * 1000);
-    first = Math.min(first, stamp);
-    last = Math.max(last, stamp);
-    const waits = store.put(target, stamp, run, value, 0);
-    if (waits) await waits;
-    // What has gathered is sent now and then, so that memory does not grow with the record.
-    if (++gathered % sentAtOnce === 0) await store.flush();
+  for await (const piece of derivedPieces(db, tx, graph, derivation, span, pieceLength)) {
+    for (const { at, run, value } of piece) {
+      const stamp = Math.round(at * 1000);
+      first = Math.min(first, stamp);
+      last = Math.max(last, stamp);
+      const waits = store.put(target, stamp, run, value, 0);
+      if (waits) await waits;
+    }
+    // The next piece is read over the same connection.
+    await store.rest();
+    if (whole) await reached?.((0.8 * (last - whole.from)) / Math.max(1, whole.until - whole.from));
   }
   await store.settle();
   const [from, until] = [
@@ -133,14 +155,17 @@ async function reckon(
   await testRecord(ctx, tx, { stationId, stationKey, id, key, quantity, interval }, from, until);
 }
 
+const firstInput = ({ inputs }: DerivationRow): string => Object.values(inputs)[0]!;
+
 /** A formula over its inputs as they are corrected, a piece at a time. */
-async function* derivedReadings(
+async function* derivedPieces(
   db: Database,
   tx: Transaction,
   graph: StationGraph,
   derivation: DerivationRow,
   span: { from: number; until: number },
-): AsyncGenerator<DerivedReading> {
+  pieceLength: number,
+): AsyncGenerator<readonly DerivedReading[]> {
   const formula = formulaOf(derivation.formula as FormulaCode);
   const inputs = Object.entries(derivation.inputs).map(([name, id]) => ({
     name,
@@ -162,7 +187,7 @@ async function* derivedReadings(
       }
       series[name] = read;
     }
-    yield* derive(formula, series, derivation.parameters, circular, discharge);
+    yield derive(formula, series, derivation.parameters, circular, discharge);
     if (whole) return;
     from = until + 0.001;
   }

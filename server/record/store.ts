@@ -175,6 +175,14 @@ export class RecordStore {
     for (const t of this.targets) t.beyond = Math.max(t.last, t.stagedUntil);
   }
 
+  /**
+   * Ends what is being sent, so that the same connection can be asked something else meanwhile: while a COPY is
+   * open, whatever is asked would wait for its end.
+   */
+  async rest(): Promise<void> {
+    await this.endWriter();
+  }
+
   private async endWriter(): Promise<void> {
     const { writer } = this;
     this.writer = null;

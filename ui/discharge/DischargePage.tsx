@@ -2,25 +2,22 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
-import { useMutation } from '@tanstack/react-query';
 import type { DischargeView } from '@/contract/discharge';
 import { formatValue } from '@/core/quantity/format';
 import { useMemo } from 'react';
 import { inForceAt } from '@/core/discharge/inForce';
 import { notOneToOne } from '@/core/discharge/rating';
 import { stationDischarge } from '@/core/discharge/stationDischarge';
-import { newId, send } from '../shared/api';
 import PageLink from '../shared/PageLink';
 import { useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
-import { gloved } from '../shared/theme';
 import { timeText } from '../shared/time';
 import { useNow } from '../shared/useNow';
 import { useView } from '../shared/useView';
 import { StationHead } from '../station/StationHead';
 import { CurveBench } from './CurveBench';
+import { Derived } from './Derived';
 import { GaugingForm } from './GaugingForm';
 import { RatingBench } from './RatingBench';
 import { SectionForm } from './SectionForm';
@@ -132,42 +129,5 @@ function ByLevelAlone({ view }: { view: DischargeView }) {
         : `a level carried ${formatValue(100 * found.share, 0)} % more or less while it rose than while it fell`}
       . A level alone does not say what flows.
     </Typography>
-  );
-}
-
-/** The channel of its discharge: there, or to be derived. */
-function Derived({ view, onChanged }: { view: DischargeView; onChanged: () => Promise<void> }) {
-  const may = useMay('mark');
-  const channelId = view.velocity ? view.dischargeId : view.ratedId;
-  const derive = useMutation({
-    mutationFn: () =>
-      send('POST', `/api/v1/stations/${view.stationId}/derived`, {
-        channelId: newId(),
-        formula: view.velocity ? 'surfaceVelocity' : 'levelRating',
-        zoneName: 'Discharge',
-        inputs: { level: view.level!.id, ...(view.velocity && { velocity: view.velocity.id }) },
-        parameters: {},
-      }),
-    onSuccess: onChanged,
-  });
-  if (channelId)
-    return (
-      <Typography sx={{ mt: 1 }}>
-        Its record is reckoned anew whenever what it rests on changes:{' '}
-        <Link component={PageLink} href={`/stations/${view.stationId}/trace/${channelId}`}>
-          trace of the discharge
-        </Link>
-        .
-      </Typography>
-    );
-  const isReady = view.velocity ? view.curves.length > 0 : view.ratings.length > 0;
-  if (!may || !view.level || !isReady) return null;
-  return (
-    <Box sx={{ mt: 1 }}>
-      <Button sx={gloved} disabled={derive.isPending} onClick={() => derive.mutate()}>
-        Keep a channel of the discharge
-      </Button>
-      <ProblemNote error={derive.error} />
-    </Box>
   );
 }
