@@ -16,6 +16,8 @@ export interface TracePoint {
   max: number | null;
   /** The mean with the corrections in force; null where there are none. */
   corrected: number | null;
+  /** Of the mean, or of what it is corrected to: expanded, 95 %. Only where what it rests on says so: a discharge. */
+  uncertainty?: number;
   n: number;
 }
 /** What lies over a record. Instants in ms. */

@@ -12,14 +12,17 @@ import {
   shiftOf,
   type RatedGauging,
 } from './rating';
+import { normal, uniform } from '@/test/simulate';
 import { sectionTable } from './section';
+import { stationDoubt } from './stationDischarge';
 
-const box = sectionTable([
+const boxPoints = [
   { across: 0, elevation: 3 },
   { across: 0, elevation: 0 },
   { across: 5, elevation: 0 },
   { across: 5, elevation: 3 },
-]);
+];
+const box = sectionTable(boxPoints);
 const curves = {
   forward: curveThrough([{ level: 1, k: 0.84 }]),
   reverse: curveThrough([{ level: 1, k: 0.8 }]),
@@ -173,24 +176,14 @@ test('what holds: sections by the day they were measured, curves by who led last
   expect([inForceAt([], 1), versionAt([], 1)]).toEqual([null, null]);
 });
 
-/** Normal numbers, seeded. */
-function normals(seed: number): () => number {
-  let state = seed;
-  const uniform = () => {
-    state = (1_664_525 * state + 1_013_904_223) % 4_294_967_296;
-    return (state + 0.5) / 4_294_967_296;
-  };
-  return () => Math.sqrt(-2 * Math.log(uniform())) * Math.cos(2 * Math.PI * uniform());
-}
-
 test('the band holds: of 6 000 stations, section and k drawn once each, the 95 % interval covers 93–97 %', () => {
-  const normal = normals(14);
+  const noise = normal(uniform(14));
   const doubt = { section: 0.015, k: 0.04, level: 0.01, velocity: 0.02, velocityLeast: 0.005 };
   const runs = 6000;
   const perStation = 5;
   let covered = 0;
   for (let run = 0; run < runs; run++) {
-    const [sectionOff, kOff] = [doubt.section * normal(), doubt.k * normal()];
+    const [sectionOff, kOff] = [doubt.section * noise(), doubt.k * noise()];
     for (let i = 0; i < perStation; i++) {
       const level = 0.5 + (2.2 * (run % 97)) / 97;
       const velocity = (i - 1.5) * 0.4;
@@ -199,8 +192,8 @@ test('the band holds: of 6 000 stations, section and k drawn once each, the 95 %
         dischargeAt(
           box,
           curves,
-          level + doubt.level * normal(),
-          velocity + Math.max(doubt.velocity * Math.abs(velocity), doubt.velocityLeast) * normal(),
+          level + doubt.level * noise(),
+          velocity + Math.max(doubt.velocity * Math.abs(velocity), doubt.velocityLeast) * noise(),
         ) *
         (1 + sectionOff) *
         (1 + kOff);
@@ -210,4 +203,54 @@ test('the band holds: of 6 000 stations, section and k drawn once each, the 95 %
   const share = covered / (runs * perStation);
   expect(share).toBeGreaterThan(0.93);
   expect(share).toBeLessThan(0.97);
+});
+
+describe('the band of a station by what is on file of it', () => {
+  const held = (uncertainty: number) => ({
+    sections: [{ id: 's', from: 0, points: boxPoints, uncertainty }],
+    curves: [{ id: 'c', from: 0, forward: [{ level: 1, k: 0.8 }], reverse: null, uncertainty: 0.05 }],
+  });
+  const by = (tolerance = { level: 0, velocity: 0 }, uncertainty = 0.03) => {
+    const { sections, curves: led } = held(uncertainty);
+    return stationDoubt(sections, led, tolerance);
+  };
+  test('section and k alone: √(3² + 5²) % of it, in either direction', () => {
+    expect(by()(1, 2, 4)).toBeCloseTo(4 * Math.hypot(0.03, 0.05), 12);
+    expect(by()(1, 2, -4)).toBeCloseTo(4 * Math.hypot(0.03, 0.05), 12);
+    expect(by()(1, 2, 0)).toBe(0);
+  });
+  test('a tolerance ± a counts as a / √3: of the level by the width, of the velocity by k · A', () => {
+    const width = boxPoints.at(-1)!.across;
+    const byLevel = (2 * 4 * (0.02 / Math.sqrt(3)) * width) / (width * 2);
+    expect(by({ level: 0.02, velocity: 0 }, 0)(1, 2, 4)).toBeCloseTo(Math.hypot(4 * 0.05, byLevel), 12);
+    const byVelocity = 2 * 0.8 * width * 2 * (0.05 / Math.sqrt(3));
+    expect(by({ level: 0, velocity: 0.05 }, 0)(1, 2, 0)).toBeCloseTo(byVelocity, 12);
+  });
+  test('dry, or with nothing on file', () => {
+    expect(by()(1, -1, 0)).toBe(0);
+    expect(stationDoubt([], held(0).curves, { level: 0, velocity: 0 })(1, 2, 4)).toBeNaN();
+    expect(stationDoubt(held(0).sections, [], { level: 0, velocity: 0 })(1, 2, 4)).toBeNaN();
+    expect(() => by({ level: -1, velocity: 0 })(1, 2, 4)).toThrow(RangeError);
+  });
+  test('of 6 000 stations, errors of their sensors anywhere within the tolerance, it covers 93–97 %', () => {
+    const noise = normal(uniform(53));
+    const random = uniform(54);
+    const tolerance = { level: 0.02, velocity: 0.02 };
+    const doubt = by(tolerance, 0.04);
+    let covered = 0;
+    for (let run = 0; run < 6000; run++) {
+      const [level, velocity] = [0.6 + 2 * random(), 0.2 + random()];
+      const width = boxPoints.at(-1)!.across;
+      const truth = 0.8 * velocity * width * level;
+      // What is on file, and what the sensors say.
+      const [h, v] = [
+        level + tolerance.level * (2 * random() - 1),
+        velocity + tolerance.velocity * (2 * random() - 1),
+      ];
+      const said = 0.8 * v * width * h * (1 + 0.02 * noise()) * (1 + 0.025 * noise());
+      if (Math.abs(said - truth) <= doubt(1, h, said)) covered += 1;
+    }
+    expect(covered / 6000).toBeGreaterThan(0.93);
+    expect(covered / 6000).toBeLessThan(0.97);
+  });
 });

@@ -23,6 +23,27 @@ export interface DischargeDoubt {
 }
 
 /**
+ * Standard uncertainties from what somebody knows of a station: expanded shares of section and k (k = 2), and tolerances
+ * of its sensors, within which every value is as likely.
+ *
+ * Source: JCGM 100:2008, 4.3.7 (a tolerance ± a counts as a / √3) and 6.2.1 (U = k · u).
+ *
+ * @param of shares, m and m/s, all ≥ 0; RangeError otherwise
+ */
+export const dischargeDoubts = (of: {
+  readonly section: number;
+  readonly k: number;
+  readonly level: number;
+  readonly velocity: number;
+}): DischargeDoubt => ({
+  section: notNegative('section', of.section) / 2,
+  k: notNegative('k', of.k) / 2,
+  level: notNegative('level', of.level) / Math.sqrt(3),
+  velocity: 0,
+  velocityLeast: notNegative('velocity', of.velocity) / Math.sqrt(3),
+});
+
+/**
  * Discharge from level and surface velocity: k(h) · v · A(h), m³/s; against the stream negative, by the reverse curve.
  *
  * Source: velocity-index method with a surface velocity, ISO 15769 in substance (from memory).

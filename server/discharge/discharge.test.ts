@@ -8,6 +8,7 @@ import { isoAt, onPool, poolLevel, type Pool } from '@/test/water';
 import { query } from '@/db/database';
 import { addDerived } from '../record/addDerived';
 import { traces } from '../record/trace';
+import { traceFile } from '../record/traceFile';
 import { mendDerived } from '../record/mendDerived';
 import { typeReadings } from '../record/typeReadings';
 import { correctSpan } from '../verify/correct';
@@ -183,6 +184,53 @@ describe('the channel of the discharge', () => {
     );
     const nothing = await dischargeProvenance(pool.test_.db, pool.bench.stationId, 'surfaceVelocity', 0, 1);
     expect(nothing).toBe('nothing on file that it rests on');
+  });
+  test('its trace and its files carry what it is good to', async () => {
+    const refs = [{ stationId: pool.stationId, channelId }];
+    const window = {
+      from: pool.at(-9).now().getTime(),
+      until: pool.at(1).now().getTime(),
+      pixels: 800,
+    };
+    // Section ± 3 %, k ± 5 %; tolerances a count as a / √3 of level and velocity; a box 5 m wide.
+    const { level, velocity } = await view();
+    const U = (h: number, k: number) => {
+      const [q, a] = [k * 0.5 * 5 * h, 5 * h];
+      const sensors = [(q * level!.tolerance) / h, k * a * velocity!.tolerance].map((x) => x / Math.sqrt(3));
+      return 2 * Math.hypot(q * 0.015, q * 0.025, ...sensors);
+    };
+    const { series } = await traces(pool.test_.db, refs, window);
+    const points = series[0]!.points.filter((p) => p.mean !== null);
+    expect(points).toHaveLength(5);
+    expect(points[0]!.uncertainty).toBeCloseTo(U(poolLevel(-8), 0.8), 6);
+    expect(points.at(-1)!.uncertainty).toBeCloseTo(U(poolLevel(0), 1.4), 6);
+    const { series: levels } = await traces(
+      pool.test_.db,
+      [{ stationId: pool.stationId, channelId: pool.channelId }],
+      window,
+    );
+    expect(levels[0]!.points.every((p) => p.uncertainty === undefined)).toBe(true);
+
+    const whole = async (pieces: AsyncGenerator<string>) => {
+      let text = '';
+      for await (const piece of pieces) text += piece;
+      return text;
+    };
+    const file = await traceFile(pool.test_.db, refs, window);
+    const [head, first] = (await whole(file.csv())).split('\r\n');
+    expect(head).toBe(
+      'logger_stamp_utc,corrected_stamp_utc,clock_run,logged_discharge,corrected_discharge,uncertainty_95,marks',
+    );
+    expect(Number(first!.split(',')[5])).toBeCloseTo(U(poolLevel(-8), 0.8), 6);
+    const { readings } = JSON.parse(await whole(file.json())) as { readings: { uncertainty: number }[] };
+    expect(readings.at(-1)!.uncertainty).toBeCloseTo(U(poolLevel(0), 1.4), 6);
+    const both = await traceFile(
+      pool.test_.db,
+      [...refs, { stationId: pool.stationId, channelId: pool.channelId }],
+      window,
+    );
+    // A level among them has none: its column stands empty.
+    expect((await whole(both.csv())).split('\r\n').at(-2)).toMatch(/,2\.1,2\.1,,$/);
   });
   test('the page has the same moments, and a gauging takes them from the record', async () => {
     const v = await view();

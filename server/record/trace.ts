@@ -18,6 +18,7 @@ import { fineBuckets, readingsPage, rollupBuckets, type Bucket } from '@/db/reco
 import { day, hour } from '@/db/rollup';
 import { isId } from '../id';
 import { badField, instantOf } from '../problem';
+import { dischargeDoubtBy, type DischargeDoubtBy } from '../discharge/doubt';
 import { dischargeProvenance } from '../discharge/provenance';
 import { derivationText } from './derivation';
 import { mendDerived } from './mendDerived';
@@ -135,10 +136,10 @@ async function traceSeries(
   const q = quantityOf(channel.row.quantity);
   const width = bucketWidth(window);
   const keys = [graph.station.key, channel.row.key] as const;
+  const bucketsOf = (key: number) =>
+    (width >= hour ? rollupBuckets : fineBuckets)(db, graph.station.key, key, width, from, until);
   const [buckets, layers, marks, clock] = await Promise.all([
-    width >= hour
-      ? rollupBuckets(db, ...keys, width, from, until)
-      : fineBuckets(db, ...keys, width, from, until),
+    bucketsOf(channel.row.key),
     activeLayers(db, stationId, channelId, from, until),
     markers(db, stationId, channelId, from, until, q.unit, q.decimals),
     query<{ difference: number }>(
@@ -157,6 +158,8 @@ async function traceSeries(
   const storage = channel.written?.settings.storageInterval ?? sparse(buckets, width);
   const drifts = driftsOf(layers);
   const corrected = await correctedMeans(db, keys, buckets, width, q.aggregate, correctionsOf(layers));
+  const doubt = await dischargeDoubtBy(db, graph, derivation);
+  const uncertainty = doubt && bucketDoubt(doubt, await bucketsOf(doubt.level.row.key));
   return {
     zone: graph.site.zone,
     view: {
@@ -169,12 +172,22 @@ async function traceSeries(
       unit: q.unit,
       decimals: q.decimals,
       width,
-      points: points(buckets, corrected, q.aggregate, Math.max(width, storage), drifts),
+      points: points(buckets, corrected, q.aggregate, Math.max(width, storage), drifts, uncertainty),
       markers: marks,
       layers: layers.map((l) => drawnLayer(l, drifts)),
       derived: derivation && derivationText(derivation, graph.channels) + provenance,
       clockDifference: channel.row.source === 'logger' ? (clock[0]?.difference ?? null) : null,
     },
+  };
+}
+
+/** What a bucket of discharges is good to: by the mean level of the same time. */
+function bucketDoubt(doubt: DischargeDoubtBy, levels: readonly Bucket[]) {
+  const keyOf = (b: Bucket) => `${b.start} ${b.clockRun ?? ''}`;
+  const level = new Map(levels.map((b) => [keyOf(b), b.sum / b.n]));
+  return (b: Bucket, discharge: number): number | null => {
+    const h = level.get(keyOf(b));
+    return h === undefined || !Number.isFinite(discharge) ? null : doubt.of(b.start * 1000, h, discharge);
   };
 }
 
@@ -197,6 +210,7 @@ function points(
   aggregate: Aggregate,
   spacing: number,
   drifts: readonly ClockDrift[],
+  uncertainty: ((b: Bucket, value: number) => number | null) | null,
 ): TracePoint[] {
   // A single reading is drawn where it is, and not where its bucket begins.
   const drawnAt = (b: Bucket) =>
@@ -210,6 +224,7 @@ function points(
       all.push({ t: previous + 1000 * spacing, mean: null, min: null, max: null, corrected: null, n: 0 });
     const mean = meanOf(b, aggregate);
     const spread = aggregate === 'mean';
+    const U = uncertainty?.(b, corrected.get(b) ?? mean) ?? null;
     all.push({
       t,
       n: b.n,
@@ -217,6 +232,7 @@ function points(
       min: spread ? b.min : null,
       max: spread ? b.max : null,
       corrected: corrected.get(b) ?? null,
+      ...(U !== null && { uncertainty: U }),
     });
     previous = t;
   }

@@ -8,7 +8,7 @@ import Typography from '@mui/material/Typography';
 import { memo, useCallback, useDeferredValue, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import type { CurveView, DischargeView, SectionView } from '@/contract/discharge';
 import { usualK, type Support } from '@/core/discharge/curve';
-import { dischargeDoubt, dischargesOf } from '@/core/discharge/discharge';
+import { dischargeDoubt, dischargeDoubts, dischargesOf } from '@/core/discharge/discharge';
 import { fitCurve } from '@/core/discharge/fitCurve';
 import { sectionTable } from '@/core/discharge/section';
 import { curvesOf } from '@/core/discharge/stationDischarge';
@@ -75,13 +75,12 @@ export function CurveBench({
     [table, curves, record, savedQ, isLed],
   );
   const doubt = useMemo(() => {
-    const of = {
-      section: section.uncertainty / 2,
-      k: curve.uncertainty / 2,
-      level: (view.level?.tolerance ?? 0) / Math.sqrt(3),
-      velocity: 0,
-      velocityLeast: (view.velocity?.tolerance ?? 0) / Math.sqrt(3),
-    };
+    const of = dischargeDoubts({
+      section: section.uncertainty,
+      k: curve.uncertainty,
+      level: view.level?.tolerance ?? 0,
+      velocity: view.velocity?.tolerance ?? 0,
+    });
     return Float64Array.from(view.record.level, (level, i) =>
       dischargeDoubt(table, curves, level, view.record.velocity[i]!, of),
     );

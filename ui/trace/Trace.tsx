@@ -227,6 +227,7 @@ function Caption({ series: s, until, zone }: { series: TraceSeriesView; until: n
     total: 'totals',
     circular: 'mean directions',
   }[s.aggregate];
+  const isDoubtful = s.points.some((p) => p.uncertainty !== undefined);
   return (
     <Typography variant="body2" color="text.secondary">
       {s.derived && (
@@ -238,7 +239,9 @@ function Caption({ series: s, until, zone }: { series: TraceSeriesView; until: n
       {s.width < 3600
         ? `drawn by ${formatAge(s.width)}`
         : `drawn by ${s.width % 86_400 === 0 ? `${s.width / 86_400} d` : `${s.width / 3600} h`}`}
-      : {what}. Stamps as they were stored, shown at {timeText(until, zone).slice(-6)}.
+      : {what}
+      {isDoubtful && ', shaded what it is good to (95 %: section, k, level and velocity together)'}. Stamps as
+      they were stored, shown at {timeText(until, zone).slice(-6)}.
       {s.clockDifference !== null && Math.abs(s.clockDifference) > 30 && (
         <b>
           {' '}

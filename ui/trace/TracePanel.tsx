@@ -14,7 +14,7 @@ import {
   XAxis,
   YAxis,
 } from 'recharts';
-import type { TraceSeriesView } from '@/contract/recordViews';
+import type { TracePoint, TraceSeriesView } from '@/contract/recordViews';
 import { formatValue } from '@/core/quantity/format';
 import { timeText } from '../shared/time';
 import type { LimitLine } from './limitLines';
@@ -178,6 +178,16 @@ export function TracePanel(props: Props) {
                   {...common}
                 />
               ),
+              s.points.some((p) => p.uncertainty !== undefined) && (
+                <Area
+                  key={`good${index}`}
+                  dataKey={`good${index}`}
+                  stroke="none"
+                  fill={colour('secondary-main')}
+                  fillOpacity={0.2}
+                  {...common}
+                />
+              ),
               s.aggregate === 'total' && (
                 <Area
                   key={`total${index}`}
@@ -316,7 +326,7 @@ function axisOf(panel: readonly PanelSeries[], limits: readonly LimitLine[]): Va
   };
   for (const { series, proposed } of panel)
     for (const p of series.points) {
-      for (const v of [p.mean, p.min, p.max, p.corrected, proposed?.get(p.t)]) take(v);
+      for (const v of [p.mean, p.min, p.max, p.corrected, proposed?.get(p.t), ...(goodTo(p) ?? [])]) take(v);
     }
   if (low > high) [low, high] = [0, 1];
   if (aggregate === 'total') low = Math.min(0, low);
@@ -346,8 +356,15 @@ function rowsAt({ series, index }: PanelSeries, row: Point, name: (what: string)
     { name: name(mean), value: value('mean') },
     { name: name('lowest … highest'), value: value('band') },
     { name: name('corrected'), value: value('corrected') },
+    { name: name('95 % between'), value: value('good') },
     { name: name('as proposed'), value: value('proposed') },
   ];
+}
+
+/** Between what a value lies with its uncertainty; null where nothing says so. */
+function goodTo({ mean, corrected, uncertainty }: TracePoint): [number, number] | null {
+  const value = corrected ?? mean;
+  return value === null || uncertainty === undefined ? null : [value - uncertainty, value + uncertainty];
 }
 
 /** One row of data for every instant that any of the panel's channels has a point at. */
@@ -359,6 +376,7 @@ function pointsOf(panel: readonly PanelSeries[]): Point[] {
       row[`mean${index}`] = p.mean;
       row[`band${index}`] = p.min === null || p.max === null ? null : [p.min, p.max];
       row[`corrected${index}`] = p.corrected;
+      row[`good${index}`] = goodTo(p);
       if (proposed) row[`proposed${index}`] = proposed.get(p.t) ?? null;
       rows.set(p.t, row);
     }
