@@ -195,4 +195,11 @@ export interface WaterView extends StationHead {
   readonly channels: readonly LevelChannelView[];
   /** Crests of the record that a mark may be of, by gauge: since it was recharged. */
   readonly crests: Readonly<Record<string, readonly RecordPeak[]>>;
+  /** What barometers said of late, hPa, those of the same site first. */
+  readonly air: readonly {
+    readonly code: string;
+    readonly zone: string;
+    readonly at: string;
+    readonly value: number;
+  }[];
 }

@@ -39,6 +39,7 @@ const vertical = shape<Vertical>({
   depth: must(finite()),
   velocity: must(finite()),
   depths: must(oneOf<Vertical['depths']>()(1, 2, 3, 5)),
+  velocities: listOf(finite(), (a) => a.min(1).max(5)),
 });
 const passage = shape<Passage>({ at: must(finite()), concentration: must(finite()) });
 

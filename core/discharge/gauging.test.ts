@@ -66,6 +66,16 @@ describe('by verticals (ISO 748)', () => {
       /faster than any/,
     ],
     [
+      'a mean that is not theirs',
+      verticals.map((v, i) => (i === 2 ? { ...v, depths: 2, velocities: [0.6, 0.4] } : v)),
+      /not the mean of what was measured/,
+    ],
+    [
+      'more velocities than depths',
+      verticals.map((v, i) => (i === 2 ? { ...v, velocities: [0.6, 0.55, 0.5, 0.4, 0.3] } : v)),
+      /5 velocities, measured in/,
+    ],
+    [
       'no number',
       verticals.map((v, i) => (i === 2 ? { ...v, velocity: Number.NaN } : v)),
       /not three numbers/,

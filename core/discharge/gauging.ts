@@ -11,6 +11,8 @@ export interface Vertical {
   readonly velocity: number;
   /** In how many depths it was measured. */
   readonly depths: 1 | 2 | 3 | 5;
+  /** What was measured in them from the surface down, m/s: the mean is theirs by `meanOfVertical`. */
+  readonly velocities?: readonly number[];
 }
 
 /** What a gauging came to. */
@@ -31,6 +33,12 @@ export function verticalsFault(verticals: readonly Vertical[]): string | null {
     if (v.depth < 0) return `Vertical ${i + 1}: a depth of ${v.depth} m is above the water.`;
     if (i > 0 && v.across <= verticals[i - 1]!.across)
       return `Vertical ${i + 1} at ${v.across} m does not lie beyond the one before.`;
+    if (v.velocities) {
+      if (v.velocities.length !== v.depths)
+        return `Vertical ${i + 1}: ${v.velocities.length} velocities, measured in ${v.depths} depths.`;
+      if (Math.abs(meanOfVertical(v.velocities) - v.velocity) > 1e-6)
+        return `Vertical ${i + 1}: ${v.velocity} m/s is not the mean of what was measured.`;
+    }
     if (Math.abs(v.velocity) > 10) return `Vertical ${i + 1}: ${v.velocity} m/s is faster than any stream.`;
   }
   return null;

@@ -4,6 +4,7 @@ import {
   sectionFault,
   sectionFromText,
   sectionTable,
+  sectionText,
   wettedAt,
   widthBy,
   type SectionPoint,
@@ -129,4 +130,12 @@ test('text as it is pasted, from a spreadsheet or a file', () => {
     points: null,
     wrong: expect.stringMatching(/Line 2/) as string,
   });
+});
+
+test('a section that is gone on from is read back as it was', () => {
+  fc.assert(
+    fc.property(sections, (section) => {
+      expect(sectionFromText(sectionText(section)).points).toEqual(section);
+    }),
+  );
 });

@@ -215,3 +215,11 @@ export function sectionFromText(
   }
   return { points, wrong: null };
 }
+
+/**
+ * A section as text that `sectionFromText` reads, to be gone on from.
+ *
+ * @example sectionText([{ across: 0, elevation: 3.5 }, { across: 2, elevation: -0.35 }]) // '0\t3.5\n2\t-0.35'
+ */
+export const sectionText = (points: readonly SectionPoint[]): string =>
+  points.map((p) => `${p.across}\t${p.elevation}`).join('\n');

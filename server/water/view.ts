@@ -7,6 +7,7 @@ import { shown } from '@/db/record';
 import { stationHead } from '../station/stationBasics';
 import { loadStation } from '../station/stationGraph';
 import type { Context } from '../context';
+import { airPressures } from './air';
 import { againstRecord, channelFor, levelChannels, type LevelChannel } from './against';
 import { readingOf, revisionOf, waterFile, type WaterFile } from './load';
 
@@ -71,6 +72,7 @@ export async function waterView(ctx: Pick<Context, 'db' | 'now'>, stationId: str
     revisions: file.revisions.map((r) => ({ ...revisionOf(r), by: by(r.personId) })),
     channels: channels.map((c) => c.view),
     crests: await crestsOf(db, file, channels, now),
+    air: await airPressures(db, stationId, now),
   };
 }
 

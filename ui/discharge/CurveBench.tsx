@@ -171,6 +171,7 @@ export function CurveBench({
         <Box>
           <TakeBack
             address={`/api/v1/stations/${view.stationId}/discharge/curves/${curve.id}`}
+            what={`curve ${curve.number}`}
             onChanged={onChanged}
           />
         </Box>

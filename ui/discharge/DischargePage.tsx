@@ -12,7 +12,6 @@ import { stationDischarge } from '@/core/discharge/stationDischarge';
 import PageLink from '../shared/PageLink';
 import { useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
-import { timeText } from '../shared/time';
 import { useNow } from '../shared/useNow';
 import { useView } from '../shared/useView';
 import { StationHead } from '../station/StationHead';
@@ -20,9 +19,8 @@ import { CurveBench } from './CurveBench';
 import { Derived } from './Derived';
 import { GaugingForm } from './GaugingForm';
 import { RatingBench } from './RatingBench';
-import { SectionForm } from './SectionForm';
+import { Sections } from './Sections';
 import { StartCurve } from './StartCurve';
-import { TakeBack } from '../shared/TakeBack';
 
 /** Discharge of a station: its section, its gaugings, the curve that is led through them. */
 export function DischargePage({ initial }: { initial: DischargeView }) {
@@ -74,28 +72,7 @@ export function DischargePage({ initial }: { initial: DischargeView }) {
           mt: 3,
         }}
       >
-        {view.velocity && (
-          <Box component="section" aria-labelledby="sections">
-            <Typography variant="h2" id="sections">
-              Sections
-            </Typography>
-            {view.sections.map((s) => (
-              <Box key={s.id} sx={{ borderTop: 1, borderColor: 'divider', py: 1 }}>
-                <Typography>
-                  <b>{timeText(s.from, view.zone).slice(0, 10)}</b>: {s.points.length} points, area ±{' '}
-                  {formatValue(100 * s.uncertainty, 1)} %. {s.note} {s.by}
-                </Typography>
-                {mayMeasure && (
-                  <TakeBack
-                    address={`/api/v1/stations/${view.stationId}/discharge/sections/${s.id}`}
-                    onChanged={changed}
-                  />
-                )}
-              </Box>
-            ))}
-            {mayMeasure && <SectionForm view={view} onSaved={changed} />}
-          </Box>
-        )}
+        {view.velocity && <Sections view={view} onChanged={changed} />}
         <Box component="section" aria-labelledby="new-gauging">
           <Typography variant="h2" id="new-gauging">
             Enter a gauging

@@ -33,7 +33,7 @@ const fields: Readonly<Record<GaugingSheet['kind'], readonly Field[]>> = {
   stated: [['discharge', 'Discharge, m³/s'], U, ['by', 'By']],
 };
 const rowsOf: Partial<Record<GaugingSheet['kind'], Field>> = {
-  verticals: ['rows', 'Verticals: across, depth, velocity, depths'],
+  verticals: ['rows', 'Verticals: across, depth, velocity'],
   slug: ['rows', 'Passage: s, g/m³'],
 };
 const hour = 3_600_000;
@@ -120,7 +120,7 @@ export function GaugingForm({ view, onSaved }: { view: DischargeView; onSaved: (
           value={draft.typed.rows ?? ''}
           helperText={
             draft.kind === 'verticals'
-              ? 'One vertical a line, edges of depth 0 first and last: 1.0 0.50 0.30 2. Against the stream the velocity is negative.'
+              ? 'One vertical a line, edges of depth 0 first and last: 1.0 0.50 0.30. In several depths from the surface down 0.36/0.24, or their mean and how many: 0.30 2. Against the stream negative.'
               : 'One reading a line, s since it was poured in.'
           }
           onChange={(e) => type('rows')(e.target.value)}

@@ -19,8 +19,17 @@ import { useMoment } from '../shared/useNow';
 import { SectionDrawing } from './SectionDrawing';
 
 /** A cross-section, typed, pasted from a spreadsheet or taken from a file: two numbers a line. */
-export function SectionForm({ view, onSaved }: { view: DischargeView; onSaved: () => Promise<void> }) {
-  const [text, setText] = useState('');
+export function SectionForm({
+  view,
+  text,
+  onText: setText,
+  onSaved,
+}: {
+  view: DischargeView;
+  text: string;
+  onText: (text: string) => void;
+  onSaved: () => Promise<void>;
+}) {
   const [level, setLevel] = useState('');
   const [from, setFrom] = useMoment();
   const [percent, setPercent] = useState('3');
@@ -71,19 +80,24 @@ export function SectionForm({ view, onSaved }: { view: DischargeView; onSaved: (
         }
         onChange={(e) => setText(e.target.value)}
       />
-      <Button component="label" sx={{ justifySelf: 'start' }}>
-        From a file
-        <input
-          type="file"
-          accept=".csv,.txt,text/csv,text/plain"
-          hidden
-          onChange={(e) => {
-            const file = e.target.files?.[0];
-            e.target.value = '';
-            if (file) void file.text().then((t) => setText(t.slice(0, 100_000)));
-          }}
-        />
-      </Button>
+      <Box sx={{ display: 'flex', gap: 1 }}>
+        <Button component="label">
+          From a file
+          <input
+            type="file"
+            accept=".csv,.txt,text/csv,text/plain"
+            hidden
+            onChange={(e) => {
+              const file = e.target.files?.[0];
+              e.target.value = '';
+              if (file) void file.text().then((t) => setText(t.slice(0, 100_000)));
+            }}
+          />
+        </Button>
+        <Button disabled={text === ''} onClick={() => setText('')}>
+          Empty it
+        </Button>
+      </Box>
       {isWhole && (
         <>
           <SectionDrawing points={points} level={Number.isFinite(at) ? at : null} isToScale={isToScale} />

@@ -9,7 +9,16 @@ import { areaBy, type SectionPoint, type SectionTable } from '@/core/discharge/s
 import { formatValue, roundTo } from '@/core/quantity/format';
 import type { GaugedBeside } from './gauged';
 import { LevelGround } from './LevelGround';
-import { accent, dischargeRange, frame, ink, kRange, sectionScales, type Range } from './levelScales';
+import {
+  accent,
+  dischargeRange,
+  frame,
+  ink,
+  kRange,
+  rangeOf,
+  sectionScales,
+  type Range,
+} from './levelScales';
 
 /** So many of the recorded moments are drawn. */
 const mostDrawn = 900;
@@ -53,7 +62,8 @@ export function SharedLevel({
   const dragged = useRef<{ i: number; moved: boolean } | null>(null);
   /** Of k, while a support is dragged: an axis that followed would run away under the pointer. */
   const [held, setHeld] = useState<Range | null>(null);
-  const scales = useMemo(() => sectionScales(points), [points]);
+  const [lowest, highest] = rangeOf((supports ?? []).map((s) => s.level));
+  const scales = useMemo(() => sectionScales(points, [lowest, highest]), [points, lowest, highest]);
   const { y } = scales;
   const [kLeast, kMost] = held ?? kRange(ksOf(supports, curves, gaugings));
   const kx = useMemo(() => scaleLinear([kLeast, kMost], [...frame.k]), [kLeast, kMost]);

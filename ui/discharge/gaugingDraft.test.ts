@@ -12,11 +12,27 @@ test('rows are read as they are pasted', () => {
     { across: 1, depth: 0.5, velocity: 0.3, depths: 2 },
   ]);
   expect(verticalsOf('0 0')).toBeNull();
+  expect(verticalsOf('1 0.5 0.3 4')).toBeNull();
   expect(passageOf('0 2\n10 12')).toEqual([
     { at: 0, concentration: 2 },
     { at: 10, concentration: 12 },
   ]);
   expect(passageOf('0 2 3')).toBeNull();
+});
+test('a vertical measured in several depths has its mean worked out', () => {
+  // ISO 748: of two their mean, of three the middle one twice.
+  expect(verticalsOf('1.0;0.50;0.36/0.24')).toEqual([
+    { across: 1, depth: 0.5, velocity: 0.3, depths: 2, velocities: [0.36, 0.24] },
+  ]);
+  const [of3] = verticalsOf('1 0.5 0,5/0,4/0,1')!;
+  expect(of3).toMatchObject({ depths: 3, velocities: [0.5, 0.4, 0.1] });
+  expect(of3!.velocity).toBeCloseTo(0.35, 12);
+  expect(verticalsOf('1 0.5 −0.5/−0.4/−0.4/−0.3/−0.2')![0]!.velocity).toBeCloseTo(-0.37, 12);
+  // Said twice, it has to agree; nobody measures in four.
+  expect(verticalsOf('1 0.5 0.36/0.24 2')).not.toBeNull();
+  expect(verticalsOf('1 0.5 0.36/0.24 3')).toBeNull();
+  expect(verticalsOf('1 0.5 0.4/0.3/0.2/0.1')).toBeNull();
+  expect(verticalsOf('1 0.5 0.36/deep')).toBeNull();
 });
 test('a sheet is whole or none', () => {
   const draft = (kind: 'rate' | 'slug' | 'stated' | 'verticals', typed: Record<string, string>) =>

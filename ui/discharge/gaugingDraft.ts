@@ -1,40 +1,48 @@
-import type { Passage, Vertical } from '@/core/discharge/gauging';
+import { meanOfVertical, type Passage, type Vertical } from '@/core/discharge/gauging';
 import type { GaugingSheet } from '@/core/discharge/gaugingSheet';
 import { numberOf } from '../shared/numberOf';
 
+/** Rows of cells as they were typed or pasted. */
+const cellsOf = (text: string): string[][] =>
+  text
+    .split(/\r?\n/)
+    .map((raw) =>
+      raw
+        .trim()
+        .replaceAll('−', '-')
+        .split(/[;\t]|\s+/)
+        .filter((c) => c !== ''),
+    )
+    .filter((row) => row.length > 0);
+
 /** Rows of numbers as they were typed or pasted; null where a row is none. */
 export function numbersOf(text: string): number[][] | null {
-  const rows: number[][] = [];
-  for (const raw of text.split(/\r?\n/)) {
-    const line = raw.trim().replaceAll('−', '-');
-    if (line === '') continue;
-    const row = line
-      .split(/[;\t]|\s+/)
-      .filter((c) => c !== '')
-      .map(numberOf);
-    if (!row.every(Number.isFinite)) return null;
-    rows.push(row);
-  }
-  return rows;
+  const rows = cellsOf(text).map((row) => row.map(numberOf));
+  return rows.every((row) => row.every(Number.isFinite)) ? rows : null;
 }
 
-const depthsOf = (n: number | undefined): Vertical['depths'] => (n === 2 || n === 3 || n === 5 ? n : 1);
+const isDepths = (n: number): n is Vertical['depths'] => [1, 2, 3, 5].includes(n);
 
-/** Verticals: across, depth, mean velocity and, where it is said, in how many depths. */
-export const verticalsOf = (text: string): Vertical[] | null => {
-  const rows = numbersOf(text);
-  return (
-    rows &&
-    (rows.every((r) => r.length === 3 || r.length === 4)
-      ? rows.map(([across, depth, velocity, depths]) => ({
-          across: across!,
-          depth: depth!,
-          velocity: velocity!,
-          depths: depthsOf(depths),
-        }))
-      : null)
-  );
-};
+/**
+ * One vertical: across, depth and its velocity, which is either the mean, with or without in how many depths it was
+ * measured, or what was measured from the surface down: 0.52/0.38.
+ */
+function verticalOf(cells: readonly string[]): Vertical | null {
+  if (cells.length !== 3 && cells.length !== 4) return null;
+  const velocities = cells[2]!.split('/').map(numberOf);
+  const [across, depth] = [numberOf(cells[0]!), numberOf(cells[1]!)];
+  const depths = cells.length === 4 ? numberOf(cells[3]!) : velocities.length;
+  if (![across, depth, ...velocities].every(Number.isFinite) || !isDepths(depths)) return null;
+  if (velocities.length === 1) return { across, depth, velocity: velocities[0]!, depths };
+  if (velocities.length !== depths) return null;
+  return { across, depth, velocity: meanOfVertical(velocities), depths, velocities };
+}
+
+/** Verticals, a line each; null where one is none. */
+export function verticalsOf(text: string): Vertical[] | null {
+  const found = cellsOf(text).map(verticalOf);
+  return found.every((v) => v !== null) ? found : null;
+}
 
 /** A passage: time in s, concentration in g/m³. */
 export const passageOf = (text: string): Passage[] | null => {

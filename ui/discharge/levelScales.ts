@@ -18,9 +18,9 @@ export const accent = 'var(--mui-palette-primary-main)';
 
 export type Range = readonly [number, number];
 
-/** Levels upward and distances across, as a section needs them. */
-export function sectionScales(points: readonly SectionPoint[]) {
-  const [low, high] = rangeOf(points.map((p) => p.elevation));
+/** Levels upward and distances across, as a section needs them and the supports of a curve over it. */
+export function sectionScales(points: readonly SectionPoint[], supports: Range) {
+  const [low, high] = rangeOf([...points.map((p) => p.elevation), ...supports]);
   const edge = 0.04 * (high - low);
   return {
     y: scaleLinear([low - edge, high + edge], [frame.bottom, frame.top]),

@@ -12,10 +12,13 @@ import { gloved } from './theme';
 /** Takes an entry of a station's water back, with its reason: it stays on file, and does not count. */
 export function TakeBack({
   address,
+  what,
   onChanged,
 }: {
   /** What is taken back, under the API. */
   address: string;
+  /** Its name, where what stands beside it does not say. */
+  what?: string;
   onChanged: () => Promise<void>;
 }) {
   const [reason, setReason] = useState<string | null>(null);
@@ -29,7 +32,7 @@ export function TakeBack({
   if (reason === null)
     return (
       <Button size="small" sx={{ justifySelf: 'start' }} onClick={() => setReason('')}>
-        Take back
+        {what ? `Take back ${what}` : 'Take back'}
       </Button>
     );
   return (

@@ -1,15 +1,18 @@
 'use client';
 
 import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
+import type { WaterView } from '@/contract/water';
 import type { RecordPeak } from '@/core/water/crestPeaks';
 import { metresOf } from '@/core/water/metres';
 import { InstantField } from '../shared/DateFields';
+import { gloved } from '../shared/theme';
 import { timeText } from '../shared/time';
 import type { ReadDraft } from './readDraft';
 
@@ -18,6 +21,8 @@ interface Props {
   zone: string;
   /** Crests of the record that a mark may be of. */
   crests: readonly RecordPeak[];
+  /** What barometers said of late. */
+  air: WaterView['air'];
   onChange: (draft: ReadDraft) => void;
 }
 
@@ -86,7 +91,7 @@ export function ReadFields(p: Props) {
         <>
           <Figure {...p} name="pressure" label="Pressure, hPa" />
           <Tick {...p} name="vented" label="Vented to the air" />
-          {!p.draft.chosen.vented && <Figure {...p} name="air" label="Air, hPa" />}
+          {!p.draft.chosen.vented && <AirField {...p} name="air" label="Air, hPa" />}
           <Figure {...p} name="temperature" label="Water, °C" />
           <Figure {...p} name="salinity" label="Salinity" />
         </>
@@ -96,6 +101,20 @@ export function ReadFields(p: Props) {
         <Plain {...p} name="sum" label="Sum, m" help="As it was worked out: 12.340 − 3.415" width={280} />
       );
   }
+}
+
+/** The pressure of the air: typed, or as a barometer said of late. */
+function AirField(p: Named) {
+  return (
+    <Box sx={{ display: 'grid', gap: 0.5, justifyItems: 'start' }}>
+      <Figure {...p} />
+      {p.air.slice(0, 3).map((a) => (
+        <Button key={`${a.code} ${a.zone}`} sx={gloved} onClick={() => typedInto(p)(String(a.value))}>
+          {a.code} {a.zone}: {a.value} hPa at {timeText(a.at, p.zone).slice(11, 16)}
+        </Button>
+      ))}
+    </Box>
+  );
 }
 
 function CrestFields(p: Props) {

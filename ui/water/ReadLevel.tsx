@@ -186,6 +186,7 @@ function ReadForm({
         <ReadFields
           draft={draft}
           zone={view.zone}
+          air={view.air}
           crests={point ? (view.crests[point.id] ?? []) : []}
           onChange={change}
         />

@@ -28,6 +28,7 @@ const view: WaterView = {
   revisions: [],
   channels: [],
   crests: {},
+  air: [],
 };
 let seq = 0;
 const queued = (kind: FieldWriteKind, body: object, change: Partial<Queued> = {}): Queued =>
