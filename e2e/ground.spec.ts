@@ -1,6 +1,7 @@
 import { expect, test } from '@playwright/test';
 import { expectTidy } from './layout';
-import { signIn, stationId, visit } from './steps';
+import { newId } from '@/server/id';
+import { post, signIn, stationId, visit } from './steps';
 
 /** Channels by formula, thresholds that are drawn before they are saved, and a look at the look itself. */
 test('a dew point is derived, tested by the month, and follows a correction of what it rests on', async ({
@@ -50,28 +51,15 @@ test('a dew point is derived, tested by the month, and follows a correction of w
   const find = async (quantity: string) => (await newest()).find((c) => c.quantity === quantity)!;
   const before = await find('dewPoint');
   const source = await find('airTemperature');
-  await page.evaluate(
-    async ({ id, channel, until }) => {
-      const hex = (n: number, width: number) => n.toString(16).padStart(width, '0');
-      const uuid = () =>
-        `${hex(Math.floor(Date.now() / 65_536), 8)}-${hex(Date.now() % 65_536, 4)}-7${crypto.randomUUID().slice(15, 36)}`;
-      const response = await fetch(`/api/v1/stations/${id}/channels/${channel}/corrections`, {
-        method: 'POST',
-        headers: { 'content-type': 'application/json', 'idempotency-key': uuid() },
-        body: JSON.stringify({
-          layerId: uuid(),
-          shape: 'step',
-          from: new Date(until - 86_400_000).toISOString(),
-          until: new Date(until + 60_000).toISOString(),
-          fromOffset: 3,
-          untilOffset: 3,
-          reason: 'difference of two checks',
-        }),
-      });
-      if (!response.ok) throw new Error(await response.text());
-    },
-    { id: archive, channel: source.channelId, until: source.lastAt },
-  );
+  await post(page, `/api/v1/stations/${archive}/channels/${source.channelId}/corrections`, {
+    layerId: newId(),
+    shape: 'step',
+    from: new Date(source.lastAt - 86_400_000).toISOString(),
+    until: new Date(source.lastAt + 60_000).toISOString(),
+    fromOffset: 3,
+    untilOffset: 3,
+    reason: 'difference of two checks',
+  });
   expect((await find('dewPoint')).lastValue).toBeGreaterThan(before.lastValue + 2);
   await visit(page, '/verify?text=dew');
   await expect(page.locator('tbody tr')).toContainText('Lantern room dew point');

@@ -1,5 +1,6 @@
 import { expect, type Cookie, type Locator, type Page } from '@playwright/test';
 import type { LabOrder } from '@/simulator/lab';
+import { newId } from '@/server/id';
 
 /** The stack of the worker that asks: what it is called, where its application and its stand are. */
 export const stack = (): { kind: string; url: string; lab: string } =>
@@ -87,6 +88,20 @@ export const stationId = (page: Page, code: string): Promise<string> =>
     };
     return round.stops.find((s) => s.code === wanted)!.stationId;
   }, code);
+
+/** Sends a write as the page would, by whoever is signed in there. */
+export const post = (page: Page, path: string, body: object): Promise<void> =>
+  page.evaluate(
+    async ([to, key, json]) => {
+      const response = await fetch(to, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json', 'idempotency-key': key },
+        body: json,
+      });
+      if (!response.ok) throw new Error(await response.text());
+    },
+    [path, newId(), JSON.stringify(body)] as const,
+  );
 
 /** Picks an entry of one of the select fields. */
 export async function choose(page: Page, label: string, option: string | RegExp): Promise<void> {

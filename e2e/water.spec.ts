@@ -1,7 +1,8 @@
 import { expect, test, type Locator, type Page } from '@playwright/test';
 import type { WaterView } from '@/contract/water';
 import { expectTidy } from './layout';
-import { choose, signIn, stationId, visit } from './steps';
+import { newId } from '@/server/id';
+import { choose, post, signIn, stationId, visit } from './steps';
 
 /** Water: a visit with every gauge, each sum worked out here again. */
 
@@ -112,6 +113,34 @@ test('a visit to the water: tape, wire weight with its bar off and set, staff, c
   await page.getByLabel('Why it is taken back').fill('nest removed, read again');
   await page.getByRole('form', { name: 'Take back' }).getByRole('button', { name: 'Take back' }).click();
   await expect(line(page, 'RA1')).toHaveCount(0);
+
+  // A staff far below what was logged then: the record is corrected since they agreed last, and that taken back.
+  const { id: channelId, newest } = water.channels[0]!;
+  const readingId = newId();
+  await post(page, `/api/v1/stations/${id}/water/readings`, {
+    readingId,
+    pointId: water.points.find((p) => p.code === 'ST1')!.id,
+    read: { kind: 'staff', reads: Number(three(newest!.value - lies('ST1') - 0.4)) },
+    accuracy: 0.003,
+    surveyId: water.elevations.findLast((e) => e.elevation === lies('ST1'))!.surveyId,
+    lookedAgain: true,
+    occurredAt: new Date(Date.parse(newest!.at) - 600_000).toISOString(),
+  });
+  const beside = async () => (await waterOf(page, id)).readings.find((r) => r.id === readingId)!.against!;
+  const off = (await beside()).comparison!.difference;
+  await page.reload();
+  await page
+    .getByRole('button', { name: `−${three(off)} m at once` })
+    .first()
+    .click();
+  await expect.poll(async () => (await beside()).comparison!.verdict.kind).toBe('agree');
+  const { value, logged: asLogged } = await beside();
+  expect(value).toBeCloseTo(asLogged - off, 6);
+  await visit(page, `/stations/${id}/trace/${channelId}`);
+  await page.getByRole('button', { name: /^Take back: ST1 of/ }).click();
+  await page.getByLabel('Reason').fill('the staff was read upside down');
+  await page.getByRole('button', { name: 'Take it back' }).click();
+  await expect.poll(async () => (await beside()).comparison!.verdict.kind).toBe('adjust');
 });
 
 test('a levelling sheet on a tablet: reduced as it is typed, its outcome on file, and what it means proposed', async ({

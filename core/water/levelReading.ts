@@ -75,3 +75,7 @@ export interface LevelRevision {
   readonly surveyId: string | null;
   readonly reason: string;
 }
+
+/** When the water stood where a reading says: as it was read, of a crest when it peaked; ms, null where nobody knows. */
+export const stoodAt = ({ at, read }: Pick<LevelReading, 'at' | 'read'>): number | null =>
+  read.kind === 'crest' ? read.peakAt : at;

@@ -1,6 +1,6 @@
 import { formatValue, roundTo } from '../quantity/format';
 import { barStateAt, barStates } from './barCorrection';
-import type { LevelRead, LevelReading, LevelRevision } from './levelReading';
+import { stoodAt, type LevelRead, type LevelReading, type LevelRevision } from './levelReading';
 import { pressureDepth } from './pressureDepth';
 import { writtenSum } from './writtenSum';
 
@@ -93,7 +93,7 @@ export function levelSum(reading: LevelReading, record: LevelRecord): LevelSum {
     terms,
     text: isBar ? barText(read, terms, total) : sumText(terms, isKnown ? total : null, worked.missing),
     accuracy,
-    stoodAt: read.kind === 'crest' ? read.peakAt : reading.at,
+    stoodAt: stoodAt(reading),
     rests:
       worked.rests !== undefined
         ? worked.rests

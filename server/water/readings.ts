@@ -1,7 +1,7 @@
 import type { AddLevelReading } from '@/contract/water';
 import { formatValue } from '@/core/quantity/format';
 import { levelFault, levelQuestion } from '@/core/water/levelFault';
-import type { LevelReading } from '@/core/water/levelReading';
+import { stoodAt, type LevelReading } from '@/core/water/levelReading';
 import { levelSum } from '@/core/water/levelSum';
 import { lowestBed, pointRules, readNames } from '@/core/water/measuringPoint';
 import { row } from '@/db/database';
@@ -109,8 +109,8 @@ async function besideRecord(ctx: Context, stationId: string, request: AddLevelRe
     ctx.now().getTime(),
   );
   const channel = channelFor(file, channels, request.pointId);
-  const stoodAt = request.read.kind === 'crest' ? request.read.peakAt : at.getTime();
-  const [record] = stoodAt === null ? [] : ((await channel?.at([stoodAt])) ?? []);
+  const stood = stoodAt({ at: at.getTime(), read: request.read });
+  const [record] = stood === null ? [] : ((await channel?.at([stood])) ?? []);
   return {
     channelId: channel?.view.id ?? null,
     logged: record?.corrected.value ?? null,

@@ -11,7 +11,7 @@ import { useState } from 'react';
 import type { MeasuringPointView, WaterView } from '@/contract/water';
 import { levelFault, levelQuestion } from '@/core/water/levelFault';
 import { levelSum, type LevelRecord } from '@/core/water/levelSum';
-import { lowestBed, pointKinds, pointRules, readNames, type ReadKind } from '@/core/water/measuringPoint';
+import { pointKinds, pointRules, readNames, type ReadKind } from '@/core/water/measuringPoint';
 import { metresOf } from '@/core/water/metres';
 import { useFieldWrite } from '../outbox/useFieldWrite';
 import { newId, Refusal } from '../shared/api';
@@ -22,6 +22,7 @@ import { Sum } from '../shared/Sum';
 import { gloved } from '../shared/theme';
 import { useKeys } from '../shared/useKeys';
 import { useNow } from '../shared/useNow';
+import { besideNow } from './besideNow';
 import { emptyDraft, readingFrom, type ReadDraft } from './readDraft';
 import { ReadFields } from './ReadFields';
 
@@ -126,7 +127,7 @@ function ReadForm({
   const fault = reading && levelFault(reading, point, record.readings);
   const sum =
     reading && !fault ? levelSum(reading, { ...record, readings: [...record.readings, reading] }) : null;
-  const question = sum && !looked ? levelQuestion(sum, besideNow(view, point, when)) : null;
+  const question = sum && !looked ? levelQuestion(sum, besideNow(view, reading!)) : null;
   const change = (next: ReadDraft) => {
     setDraft(next);
     setLooked(false);
@@ -267,19 +268,4 @@ function ReadForm({
       </Button>
     </Box>
   );
-}
-
-/** The record is asked about readings of just now only: what is older the server looks up. */
-const recent = 45 * 60_000;
-
-function besideNow(view: WaterView, point: MeasuringPointView | null, when: number) {
-  const channel = view.channels.find((c) => c.id === point?.channelId) ?? view.channels[0] ?? null;
-  const fresh =
-    channel?.newest && Math.abs(Date.parse(channel.newest.at) - when) < recent ? channel.newest.value : null;
-  return {
-    logged: fresh,
-    // Within three quarters of an hour a tide goes a good way.
-    far: channel ? Math.max(channel.far, 0.8) : 1,
-    bed: lowestBed(view, when),
-  };
 }
