@@ -156,6 +156,8 @@ export interface AgainstRecordView {
   /** m above the station's zero: by the record with its corrections, and as it was logged. */
   readonly value: number;
   readonly logged: number;
+  /** Where the logged values before and after it are drawn, ms: a correction takes in both, or neither. */
+  readonly between: readonly [number, number];
   /** Null where the reading has no level. */
   readonly comparison: {
     readonly difference: number;

@@ -114,33 +114,42 @@ test('a visit to the water: tape, wire weight with its bar off and set, staff, c
   await page.getByRole('form', { name: 'Take back' }).getByRole('button', { name: 'Take back' }).click();
   await expect(line(page, 'RA1')).toHaveCount(0);
 
-  // A staff far below what was logged then: the record is corrected since they agreed last, and that taken back.
+  // A staff that stood lower than what was logged then: the record is corrected since they agreed last, and that
+  // taken back. What was logged then is asked first.
   const { id: channelId, newest } = water.channels[0]!;
-  const readingId = newId();
-  await post(page, `/api/v1/stations/${id}/water/readings`, {
-    readingId,
-    pointId: water.points.find((p) => p.code === 'ST1')!.id,
-    read: { kind: 'staff', reads: Number(three(newest!.value - lies('ST1') - 0.4)) },
-    accuracy: 0.003,
-    surveyId: water.elevations.findLast((e) => e.elevation === lies('ST1'))!.surveyId,
-    lookedAgain: true,
-    occurredAt: new Date(Date.parse(newest!.at) - 600_000).toISOString(),
-  });
-  const beside = async () => (await waterOf(page, id)).readings.find((r) => r.id === readingId)!.against!;
-  const off = (await beside()).comparison!.difference;
+  const beside = async (readingId: string) =>
+    (await waterOf(page, id)).readings.find((r) => r.id === readingId)!.against!;
+  const staffThen = async (stood: number): Promise<string> => {
+    const readingId = newId();
+    await post(page, `/api/v1/stations/${id}/water/readings`, {
+      readingId,
+      pointId: water.points.find((p) => p.code === 'ST1')!.id,
+      read: { kind: 'staff', reads: Number(three(stood - lies('ST1'))) },
+      accuracy: 0.003,
+      surveyId: water.elevations.findLast((e) => e.elevation === lies('ST1'))!.surveyId,
+      lookedAgain: true,
+      occurredAt: new Date(Date.parse(newest!.at) - 600_000).toISOString(),
+    });
+    return readingId;
+  };
+  const asked = await staffThen(newest!.value);
+  const { logged: then } = await beside(asked);
+  await post(page, `/api/v1/stations/${id}/water/readings/${asked}/take-back`, { reason: 'only asked' });
+  const low = await staffThen(then - 0.04);
+  const off = (await beside(low)).comparison!.difference;
   await page.reload();
   await page
     .getByRole('button', { name: `−${three(off)} m at once` })
     .first()
     .click();
-  await expect.poll(async () => (await beside()).comparison!.verdict.kind).toBe('agree');
-  const { value, logged: asLogged } = await beside();
+  await expect.poll(async () => (await beside(low)).comparison!.verdict.kind).toBe('agree');
+  const { value, logged: asLogged } = await beside(low);
   expect(value).toBeCloseTo(asLogged - off, 6);
   await visit(page, `/stations/${id}/trace/${channelId}`);
   await page.getByRole('button', { name: /^Take back: ST1 of/ }).click();
-  await page.getByLabel('Reason').fill('the staff was read upside down');
+  await page.getByLabel('Why it is taken back').fill('the staff was read upside down');
   await page.getByRole('button', { name: 'Take it back' }).click();
-  await expect.poll(async () => (await beside()).comparison!.verdict.kind).toBe('adjust');
+  await expect.poll(async () => (await beside(low)).comparison!.verdict.kind).toBe('adjust');
 });
 
 test('a levelling sheet on a tablet: reduced as it is typed, its outcome on file, and what it means proposed', async ({

@@ -27,6 +27,8 @@ interface Logged {
   readonly logged: RecordAt;
   readonly corrected: RecordAt;
   readonly clockDoubt: number;
+  /** Where the values before and after are drawn, ms: what a correction's span is chosen in. */
+  readonly drawn: readonly [number, number];
 }
 
 /** A longer gap between two values is not bridged: so many storage intervals. Our own choice, as of a trace. */
@@ -60,7 +62,8 @@ export async function levelChannels(
       const layers = await activeLayers(db, stationId, node.row.id);
       const corrections = correctionsOf(layers);
       const known = node.row.source === 'logger' ? contacts : [];
-      const drifts = known.length > 0 ? knownDrift(known) : driftsOf(layers);
+      const laid = driftsOf(layers);
+      const drifts = known.length > 0 ? knownDrift(known) : laid;
       const zeroAt = zeroOf(file, node.row.id);
       const above = (instant: number, value: number) => value + (zeroAt(instant) ?? 0);
       const last = newest.get(node.row.key) ?? null;
@@ -85,7 +88,16 @@ export async function levelChannels(
             const by = (b: Beside) => at(b, correctedBy(correctionAt(corrections, b.stamp), b.value));
             const logged = recordAt(at(before, before.value), at(after, after.value), instant, longest);
             const corrected = recordAt(by(before), by(after), instant, longest);
-            return logged && corrected && { logged, corrected, clockDoubt: stampDoubt(known, before.stamp) };
+            const drawn = (b: Beside) => driftedStamp(laid, b.stamp, b.run);
+            return (
+              logged &&
+              corrected && {
+                logged,
+                corrected,
+                clockDoubt: stampDoubt(known, before.stamp),
+                drawn: [drawn(before), drawn(after)],
+              }
+            );
           });
         },
       };
@@ -174,7 +186,7 @@ function against(
   reading: LevelReading,
   { level, accuracy }: LevelSum,
   node: ChannelNode,
-  { logged, corrected, clockDoubt }: Logged,
+  { logged, corrected, clockDoubt, drawn }: Logged,
   zeroFlow: number | null,
 ): AgainstRecordView {
   const q = quantityOf('waterLevel');
@@ -196,6 +208,7 @@ function against(
     channelId: node.row.id,
     value: corrected.value,
     logged: logged.value,
+    between: drawn,
     comparison: comparison && {
       difference: comparison.difference,
       sum: comparison.sum,

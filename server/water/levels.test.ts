@@ -50,6 +50,8 @@ describe('a level that was read', () => {
       untilOffset: -0.035,
       reason: 'staff of noon',
     });
+    // Typed every two hours: the values before and after it.
+    expect(against!.between.map((ms) => new Date(ms).toISOString())).toEqual([isoAt(-4), isoAt(-2)]);
     const after = readingIn(await view(), off).against!;
     expect(after.comparison!.verdict.kind).toBe('agree');
     expect(after.logged - after.value).toBeCloseTo(0.025, 2);

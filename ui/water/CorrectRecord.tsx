@@ -12,6 +12,7 @@ import { useMay } from '../shared/person';
 import { ProblemNote } from '../shared/ProblemNote';
 import { gloved } from '../shared/theme';
 import { timeText } from '../shared/time';
+import { agreedBefore, correctedSpan } from './correctedSpan';
 
 /**
  * Where the record is off: corrects it back to the last reading that agreed, at once or pro-rated. The logged values stay;
@@ -30,20 +31,14 @@ export function CorrectRecord({
   const { against } = reading;
   const off = against?.comparison?.difference ?? 0;
   const channelId = against?.channelId ?? '';
-  const before = view.readings.find(
-    (r) =>
-      r.at < reading.at &&
-      r.against?.channelId === channelId &&
-      r.against.comparison?.verdict.kind === 'agree',
-  );
+  const before = agreedBefore(view.readings, reading);
   const point = view.points.find((p) => p.id === reading.pointId);
   const correct = useMutation({
     mutationFn: (shape: CorrectSpan['shape']) =>
       send('POST', `/api/v1/stations/${view.stationId}/channels/${channelId}/corrections`, {
         layerId: newId(),
         shape,
-        from: new Date(before!.at).toISOString(),
-        until: new Date(reading.at).toISOString(),
+        ...correctedSpan(before!, reading),
         fromOffset: shape === 'linear' ? 0 : -off,
         untilOffset: -off,
         reason: `${point?.code ?? 'level by hand'} of ${timeText(reading.at, view.zone)}: logged − gauge ${formatDifference(off, 3)} m`,
@@ -68,6 +63,9 @@ export function CorrectRecord({
       <Button sx={gloved} disabled={correct.isPending} onClick={() => correct.mutate('linear')}>
         0 to {formatDifference(-off, 3)} m, pro-rated
       </Button>
+      <Typography variant="caption" color="text.secondary" sx={{ flexBasis: '100%' }}>
+        What is logged later stays as it is: adjust the sensor now, or correct it from the next reading.
+      </Typography>
       <ProblemNote error={correct.error} />
     </Box>
   );
