@@ -60,7 +60,7 @@ export const Gaugings = memo(function Gaugings({
         </Box>
       )}
       {beside.length > 0 && (
-        <Table size="small">
+        <Table size="small" sx={{ minWidth: 1080 }}>
           <TableHead>
             <TableRow>
               {[

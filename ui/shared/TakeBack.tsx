@@ -31,7 +31,7 @@ export function TakeBack({
   });
   if (reason === null)
     return (
-      <Button size="small" sx={{ justifySelf: 'start' }} onClick={() => setReason('')}>
+      <Button size="small" sx={{ justifySelf: 'start', whiteSpace: 'nowrap' }} onClick={() => setReason('')}>
         {what ? `Take back ${what}` : 'Take back'}
       </Button>
     );
