@@ -149,7 +149,7 @@ export const layers = {
   e2e: {
     what: 'the journeys in Chromium.',
     may: ['contract', 'core', 'scripts', 'simulator', 'test'],
-    packages: ['@playwright/test', '@axe-core/playwright', 'ws'],
+    packages: ['@playwright/test', '@axe-core/playwright', 'ws', 'uuid'],
     node: true,
   },
 };

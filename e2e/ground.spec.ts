@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { expectTidy } from './layout';
-import { newId } from '@/server/id';
+import { v7 as newId } from 'uuid';
 import { post, signIn, stationId, visit } from './steps';
 
 /** Channels by formula, thresholds that are drawn before they are saved, and a look at the look itself. */

@@ -1,6 +1,6 @@
 import { expect, type Cookie, type Locator, type Page } from '@playwright/test';
 import type { LabOrder } from '@/simulator/lab';
-import { newId } from '@/server/id';
+import { v7 as newId } from 'uuid';
 
 /** The stack of the worker that asks: what it is called, where its application and its stand are. */
 export const stack = (): { kind: string; url: string; lab: string } =>

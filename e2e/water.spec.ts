@@ -1,7 +1,7 @@
 import { expect, test, type Locator, type Page } from '@playwright/test';
 import type { WaterView } from '@/contract/water';
 import { expectTidy } from './layout';
-import { newId } from '@/server/id';
+import { v7 as newId } from 'uuid';
 import { choose, post, signIn, stationId, visit } from './steps';
 
 /** Water: a visit with every gauge, each sum worked out here again. */
