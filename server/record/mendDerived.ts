@@ -19,6 +19,8 @@ import { RecordStore, storeTarget } from './store';
 
 /** So many stamps of the first input are reckoned at once, so that memory does not grow with the record. */
 const usualPiece = 100_000;
+/** So much of the work is done once the values are stored, share: what is left is rolled up and tested. */
+const stored = 0.7;
 /** Marks closer than this are one span, ms. */
 const near = 86_400_000;
 /** How far the reckoning has come, 0 to 1. */
@@ -134,16 +136,22 @@ async function reckon(
     (await extent(db, tx, stationKey, channelOf(graph, firstInput(derivation)).row.key, span)) ?? before;
   let [first, last] = [Infinity, -Infinity];
   for await (const piece of derivedPieces(db, tx, graph, derivation, span, pieceLength)) {
-    for (const { at, run, value } of piece) {
-      const stamp = Math.round(at * 1000);
-      first = Math.min(first, stamp);
-      last = Math.max(last, stamp);
-      const waits = store.put(target, stamp, run, value, 0);
-      if (waits) await waits;
+    try {
+      for (const { at, run, value } of piece) {
+        const stamp = Math.round(at * 1000);
+        first = Math.min(first, stamp);
+        last = Math.max(last, stamp);
+        const waits = store.put(target, stamp, run, value, 0);
+        if (waits) await waits;
+      }
+      // The next piece is read over the same connection.
+      await store.rest();
+    } catch (error) {
+      await store.abort();
+      throw error;
     }
-    // The next piece is read over the same connection.
-    await store.rest();
-    if (whole) await reached?.((0.8 * (last - whole.from)) / Math.max(1, whole.until - whole.from));
+    if (whole && last >= whole.from)
+      await reached?.((stored * (last - whole.from)) / Math.max(1, whole.until - whole.from));
   }
   await store.settle();
   const [from, until] = [

@@ -180,6 +180,7 @@ export class RecordStore {
    * open, whatever is asked would wait for its end.
    */
   async rest(): Promise<void> {
+    await this.flush();
     await this.endWriter();
   }
 
