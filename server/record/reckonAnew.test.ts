@@ -1,5 +1,5 @@
 import { query } from '@/db/database';
-import { counterOf, sixTimes, told } from '@/test/atOnce';
+import { counterOf } from '@/test/atOnce';
 import { isoAt, onPool, poolLevel, type Pool } from '@/test/water';
 import { newId } from '../id';
 import { cancelOperation, OperationCancelled, operationView } from '../process/operation';
@@ -91,17 +91,7 @@ test('while values are being stored it is left alone; as long work it waits for 
   expect(await behind()).toBe(false);
 });
 
-test('asked for by six: one runs; what is cancelled while it waits keeps nothing', async () => {
-  await mark();
-  const said = told(
-    await sixTimes(
-      () => pool.at(),
-      async (ctx) => (await reckonAnew(ctx, pool.stationId, newId())).done,
-    ),
-  );
-  expect(said).toEqual({ done: 1, codes: ['already-running'] });
-  expect(await behind()).toBe(false);
-
+test('what is cancelled while it waits keeps nothing', async () => {
   await mark();
   const { db } = pool.test_;
   const { station } = await loadStation(db, pool.stationId);

@@ -5,6 +5,10 @@ import type { Context } from '../context';
 import { addGauging, addSection, setCurve } from '../discharge/enter';
 import { setRating } from '../discharge/rate';
 import { newId } from '../id';
+import { addDerived } from '../record/addDerived';
+import { reckonAnew } from '../record/reckonAnew';
+import { lockStation } from '../station/atStation';
+import { loadStation } from '../station/stationGraph';
 import { addMeasuringPoint, retireMeasuringPoint, setDatum } from '../water/points';
 import { addLevelReading } from '../water/readings';
 import { reviseLevels } from '../water/revise';
@@ -82,4 +86,27 @@ test('a section of one day and a curve led from one by six: one each; taken back
   expect(await count('k_curve where station_id = :s')).toBe(1);
   const rated = (ctx: Context) => setRating(ctx, pool.stationId, newRating());
   expect(told(await six(rated))).toEqual({ done: 1, codes: ['led-meanwhile'] });
+});
+
+test('a derived record asked by six to be reckoned anew: one runs', async () => {
+  const channelId = newId();
+  await addDerived(pool.at(), pool.stationId, {
+    channelId,
+    formula: 'levelAboveDatum',
+    zoneName: 'Above the map',
+    inputs: { level: pool.channelId },
+    parameters: { zero: 10 },
+  });
+  // While values are being stored there none of them ends before the last has asked.
+  const { db } = pool.test_;
+  const { station } = await loadStation(db, pool.stationId);
+  const begun: Promise<void>[] = [];
+  await db.transact(async (tx) => {
+    await lockStation(db, tx, station.key);
+    const reckon = async (ctx: Context) =>
+      void begun.push((await reckonAnew(ctx, pool.stationId, newId())).done);
+    expect(told(await six(reckon))).toEqual({ done: 1, codes: ['already-running'] });
+  });
+  await Promise.all(begun);
+  expect(await count(`operation where station_id = :s and kind = 'derive' and state = 'done'`)).toBe(1);
 });
