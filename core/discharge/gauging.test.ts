@@ -4,9 +4,11 @@ import {
   meanSection,
   midSection,
   slugDischarge,
+  verticalsDoubt,
   verticalsFault,
   type Vertical,
 } from './gauging';
+import { gaugingDoubt } from './gaugingSheet';
 
 /** b, depth, mean velocity: the worked example of check values, ISO 748. */
 const verticals: Vertical[] = [
@@ -84,6 +86,33 @@ describe('by verticals (ISO 748)', () => {
     expect(verticalsFault(wrong)).toMatch(says);
     expect(() => midSection(wrong)).toThrow(RangeError);
     expect(() => meanSection(wrong)).toThrow(RangeError);
+  });
+});
+
+describe('verticals too far apart (ISO 748, from memory: no part above a tenth)', () => {
+  test('the worked example has five, and its middle carries more than a third', () => {
+    // 1.1 m · 0.62 m/s · 1 m of 1.807 m³/s; between 2 and 3 m 0.585 · 1.0 · 1 of 1.682.
+    expect(verticalsDoubt(verticals, 'mid')).toMatch(/^The part about 3 m carries 38 % of it/);
+    expect(verticalsDoubt(verticals, 'mean')).toMatch(/^The part between 2 and 3 m carries 35 % of it/);
+  });
+  test('twenty of one depth and velocity are close enough, in either direction', () => {
+    const even = (velocity: number): Vertical[] =>
+      Array.from({ length: 22 }, (_, i) => ({
+        across: i / 2,
+        depth: i === 0 || i === 21 ? 0 : 1,
+        velocity: i === 0 || i === 21 ? 0 : velocity,
+        depths: 1,
+      }));
+    for (const velocity of [0.5, -0.5]) {
+      expect(verticalsDoubt(even(velocity), 'mid')).toBeNull();
+      expect(verticalsDoubt(even(velocity), 'mean')).toBeNull();
+    }
+    expect(verticalsDoubt(even(0), 'mid')).toBeNull();
+  });
+  test('what is no gauging is refused; a sheet of another kind has no verticals', () => {
+    expect(() => verticalsDoubt(verticals.slice(0, 3), 'mid')).toThrow(RangeError);
+    expect(gaugingDoubt({ kind: 'stated', discharge: 4, U: 0.05, by: 'profiler' })).toBeNull();
+    expect(gaugingDoubt({ kind: 'verticals', method: 'mid', verticals })).toMatch(/38 %/);
   });
 });
 

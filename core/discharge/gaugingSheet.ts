@@ -4,6 +4,7 @@ import {
   meanSection,
   midSection,
   slugDischarge,
+  verticalsDoubt,
   verticalsFault,
   type GaugedDischarge,
   type Passage,
@@ -71,6 +72,14 @@ export function gaugingFault(sheet: GaugingSheet): string | null {
     throw error;
   }
 }
+
+/**
+ * What of a sheet is doubtful, and kept all the same; null for nothing.
+ *
+ * @param sheet as for `reckonSheet`
+ */
+export const gaugingDoubt = (sheet: GaugingSheet): string | null =>
+  sheet.kind === 'verticals' ? verticalsDoubt(sheet.verticals, sheet.method) : null;
 
 /**
  * What a sheet comes to.

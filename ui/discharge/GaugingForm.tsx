@@ -8,7 +8,13 @@ import Typography from '@mui/material/Typography';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { AddGauging, DischargeView } from '@/contract/discharge';
-import { gaugingFault, reckonSheet, sheetNames, type GaugingSheet } from '@/core/discharge/gaugingSheet';
+import {
+  gaugingDoubt,
+  gaugingFault,
+  reckonSheet,
+  sheetNames,
+  type GaugingSheet,
+} from '@/core/discharge/gaugingSheet';
 import { formatValue } from '@/core/quantity/format';
 import { newId, send } from '../shared/api';
 import { InstantField } from '../shared/DateFields';
@@ -48,6 +54,7 @@ export function GaugingForm({ view, onSaved }: { view: DischargeView; onSaved: (
   const sheet = sheetOf(draft);
   const fault = sheet && gaugingFault(sheet);
   const result = sheet && !fault ? reckonSheet(sheet) : null;
+  const doubt = sheet && !fault ? gaugingDoubt(sheet) : null;
   const type = (name: string) => (value: string) =>
     setDraft({ ...draft, typed: { ...draft.typed, [name]: value } });
   const figure = (name: string) => numberOf(own?.[name] ?? '');
@@ -184,6 +191,7 @@ export function GaugingForm({ view, onSaved }: { view: DischargeView; onSaved: (
         ) : (
           <Typography color="text.secondary">Its sum stands here before it is kept.</Typography>
         )}
+        {doubt && <Typography variant="body2">◇ {doubt}</Typography>}
       </Box>
       <ProblemNote error={add.error} />
       <Button
