@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { awake, choose, enter, firstAdministrator, signIn, signOut, typeTwice, url } from './steps';
+import { awake, choose, enter, firstAdministrator, fromMenu, signIn, signOut, typeTwice, url } from './steps';
 
 /** An account from its invitation to its end, in two browsers; and the very first one of an installation. */
 const password = 'stone upon stone';
@@ -23,8 +23,7 @@ test('invited by a link that works once, password changed, disabled, gone at the
 }) => {
   const admin = await browser.newPage();
   await signIn(admin, 'admin');
-  await admin.getByRole('button', { name: 'admin, administrator' }).click();
-  await admin.getByRole('menuitem', { name: 'Administration' }).click();
+  await fromMenu(admin, 'Administration');
   await expect(admin.getByRole('heading', { name: 'People' })).toBeVisible();
   await admin.getByLabel('Name').fill('wren');
   await admin.getByLabel('Initials').fill('WN');
@@ -48,8 +47,8 @@ test('invited by a link that works once, password changed, disabled, gone at the
   await enter(wren, url(), 'wren', password);
   await expect(wren.getByRole('heading', { name: 'Round' })).toBeVisible();
 
-  await wren.getByRole('button', { name: 'wren, reviewer' }).click();
-  await wren.getByRole('menuitem', { name: 'Own account' }).click();
+  await expect(wren.getByRole('button', { name: 'wren, reviewer' })).toBeVisible();
+  await fromMenu(wren, 'Own account');
   await expect(wren.getByText('This device')).toBeVisible();
   await wren.getByLabel('Present password').fill(password);
   await typeTwice(wren, 'lichen over lichen');

@@ -127,6 +127,8 @@ test('three zones of temperature, humidity and carbon dioxide, two handhelds: si
         }
       await press(take);
       await expect.poll(readSoFar).toBeGreaterThan(read);
+      // One after the other they are sent, and asked for anew: until then it is not known how many are read.
+      await expect(page.getByRole('button', { name: 'Reading …' })).toHaveCount(0);
       if ((await readSoFar()) === 9 && (await back.count()) > 0) {
         await press(back.first());
         await expect.poll(readSoFar).toBeLessThan(9);

@@ -64,10 +64,16 @@ export async function typeTwice(page: Page, secret: string): Promise<void> {
   await page.getByLabel('New password once more').fill(secret);
 }
 
+/** Picks an entry of the person's menu. A page as it was sent shows its button before it can be pressed. */
+export async function fromMenu(page: Page, item: string): Promise<void> {
+  await awake(page);
+  await page.getByRole('button', { name: /, (viewer|technician|reviewer|administrator)$/ }).click();
+  await page.getByRole('menuitem', { name: item }).click();
+}
+
 /** Signs out by the person's menu. */
 export async function signOut(page: Page): Promise<void> {
-  await page.getByRole('button', { name: /, (viewer|technician|reviewer|administrator)$/ }).click();
-  await page.getByRole('menuitem', { name: 'Sign out' }).click();
+  await fromMenu(page, 'Sign out');
   await expect(page).toHaveURL(/sign-in/);
 }
 
