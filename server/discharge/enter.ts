@@ -7,6 +7,7 @@ import { inForceAt } from '@/core/discharge/inForce';
 import { sectionFault, sectionTable, type SectionPoint } from '@/core/discharge/section';
 import { formatValue } from '@/core/quantity/format';
 import { row } from '@/db/database';
+import { holds } from '../book/holds';
 import { recordAct } from '../book/recordAct';
 import type { Context } from '../context';
 import { badField, instantOf, inTheWay } from '../problem';
@@ -14,8 +15,6 @@ import { atStation } from '../station/atStation';
 import { requireStation } from '../water/points';
 import { dischargeFile, sectionOf } from './load';
 import { meanwhileOf } from './meanwhile';
-
-const holds = { takenBackAt: null, takenBackBy: null, takenBackReason: null };
 
 /** A cross-section as it was measured: it holds from its day on. */
 export async function addSection(

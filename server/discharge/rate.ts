@@ -4,6 +4,7 @@ import { gaugingsAtOdds, notOneToOne } from '@/core/discharge/rating';
 import { stationDischarge } from '@/core/discharge/stationDischarge';
 import { formatDifference, formatValue } from '@/core/quantity/format';
 import { row } from '@/db/database';
+import { holds } from '../book/holds';
 import { recordAct } from '../book/recordAct';
 import type { Context } from '../context';
 import { badField, instantOf, inTheWay } from '../problem';
@@ -60,9 +61,7 @@ export async function setRating(
         note,
         personId: ctx.person.id,
         recordedAt: ctx.now(),
-        takenBackAt: null,
-        takenBackBy: null,
-        takenBackReason: null,
+        ...holds,
       },
       { transaction: tx },
     );

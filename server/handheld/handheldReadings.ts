@@ -9,6 +9,7 @@ import { quantityOf, type QuantityCode } from '@/core/quantity/quantity';
 import { convertible, valueToBase } from '@/core/quantity/unit';
 import { visitHours } from '@/core/visit/openMatter';
 import { query, row, type Database } from '@/db/database';
+import { holds } from '../book/holds';
 import { audit } from '../book/audit';
 import { personTime } from '../book/fieldBook';
 import { recordAct } from '../book/recordAct';
@@ -154,9 +155,7 @@ export async function assignHandheld(
           assignedAt: at,
           personId: ctx.person.id,
           recordedAt: ctx.now(),
-          takenBackAt: null,
-          takenBackBy: null,
-          takenBackReason: null,
+          ...holds,
         },
         { transaction: tx },
       );

@@ -5,6 +5,7 @@ import { stoodAt, type LevelReading } from '@/core/water/levelReading';
 import { levelSum } from '@/core/water/levelSum';
 import { lowestBed, pointRules, readNames } from '@/core/water/measuringPoint';
 import { row } from '@/db/database';
+import { holds } from '../book/holds';
 import { personTime } from '../book/fieldBook';
 import { recordAct } from '../book/recordAct';
 import type { Context } from '../context';
@@ -74,9 +75,7 @@ export async function addLevelReading(
         readAt: at,
         personId: ctx.person.id,
         recordedAt: ctx.now(),
-        takenBackAt: null,
-        takenBackBy: null,
-        takenBackReason: null,
+        ...holds,
       },
       { transaction: tx },
     );

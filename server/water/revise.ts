@@ -2,6 +2,7 @@ import type { ReviseLevels } from '@/contract/water';
 import { formatDifference } from '@/core/quantity/format';
 import { levelSum } from '@/core/water/levelSum';
 import { row } from '@/db/database';
+import { holds } from '../book/holds';
 import { recordAct } from '../book/recordAct';
 import type { Context } from '../context';
 import { badField, inTheWay, notFound } from '../problem';
@@ -66,9 +67,7 @@ export async function reviseLevels(
           reason,
           personId: ctx.person.id,
           recordedAt: ctx.now(),
-          takenBackAt: null,
-          takenBackBy: null,
-          takenBackReason: null,
+          ...holds,
         },
         { transaction: tx },
       );

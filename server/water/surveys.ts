@@ -4,6 +4,7 @@ import { formatDifference, formatValue } from '@/core/quantity/format';
 import { elevationsOf, reduceSheet, sheetFault, type ReducedSheet } from '@/core/water/levelling';
 import { row } from '@/db/database';
 import type { LevelSurveyRow, MeasuringPointRow } from '@/db/rows';
+import { holds } from '../book/holds';
 import { personTime } from '../book/fieldBook';
 import { recordAct } from '../book/recordAct';
 import type { Context } from '../context';
@@ -36,9 +37,7 @@ export async function addSurvey(
         sheet,
         personId: ctx.person.id,
         recordedAt: ctx.now(),
-        takenBackAt: null,
-        takenBackBy: null,
-        takenBackReason: null,
+        ...holds,
       },
       { transaction: tx },
     );

@@ -14,8 +14,8 @@ import { useMay } from '../shared/person';
 import { StateMark } from '../shared/stateMark';
 import { Sum } from '../shared/Sum';
 import { timeText } from '../shared/time';
+import { GaugingBack } from './GaugingBack';
 import type { Beside } from './gauged';
-import { TakeBack } from '../shared/TakeBack';
 
 /** So unlikely a run of signs is said, share of chance. */
 const telling = 0.05;
@@ -112,14 +112,7 @@ export const Gaugings = memo(function Gaugings({
                     </Box>
                   )}
                 </TableCell>
-                {may && (
-                  <TableCell>
-                    <TakeBack
-                      address={`/api/v1/stations/${view.stationId}/discharge/gaugings/${b.gauging.id}`}
-                      onChanged={onChanged}
-                    />
-                  </TableCell>
-                )}
+                <GaugingBack view={view} id={b.gauging.id} onChanged={onChanged} />
               </TableRow>
             ))}
           </TableBody>

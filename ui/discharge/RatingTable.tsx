@@ -9,8 +9,8 @@ import { sheetNames } from '@/core/discharge/gaugingSheet';
 import { formatDifference, formatValue } from '@/core/quantity/format';
 import { useMay } from '../shared/person';
 import { Sum } from '../shared/Sum';
-import { TakeBack } from '../shared/TakeBack';
 import { timeText } from '../shared/time';
+import { GaugingBack } from './GaugingBack';
 
 /** A gauging as a rating by level takes it. */
 export interface Rated {
@@ -63,14 +63,7 @@ export function RatingTable({
               <TableCell>
                 {residuals[i] == null ? '' : `${formatDifference(100 * (Math.exp(residuals[i]) - 1), 1)} %`}
               </TableCell>
-              {may && (
-                <TableCell>
-                  <TakeBack
-                    address={`/api/v1/stations/${view.stationId}/discharge/gaugings/${r.gauging.id}`}
-                    onChanged={onChanged}
-                  />
-                </TableCell>
-              )}
+              <GaugingBack view={view} id={r.gauging.id} onChanged={onChanged} />
             </TableRow>
           ))}
         </TableBody>

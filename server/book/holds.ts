@@ -1,0 +1,2 @@
+/** Of an entry that holds: nobody has taken it back yet. */
+export const holds = { takenBackAt: null, takenBackBy: null, takenBackReason: null } as const;
