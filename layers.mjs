@@ -68,6 +68,7 @@ export const layers = {
     packages: [
       'sequelize',
       'luxon',
+      'nodemailer',
       'papaparse',
       'pino',
       'sharp',
@@ -82,7 +83,7 @@ export const layers = {
   db: {
     what: "tables, migrations, the record's bulk paths.",
     may: ['schema', 'core'],
-    packages: ['sequelize', 'pg', 'pg-copy-streams', 'umzug'],
+    packages: ['graphile-worker', 'sequelize', 'pg', 'pg-copy-streams', 'umzug'],
     node: true,
     built: true,
     tests: 'integration',
@@ -122,7 +123,7 @@ export const layers = {
   simulator: {
     what: 'stand-in hardware, its own process.',
     may: ['core', 'catalogue'],
-    packages: [],
+    packages: ['smtp-server'],
     node: true,
     tests: 'unit',
   },

@@ -15,7 +15,7 @@ function contractVersion(): string {
 
 const config: NextConfig = {
   env: { CONTRACT_VERSION: contractVersion() },
-  serverExternalPackages: ['sequelize', 'pg', '@node-rs/argon2', 'pino', 'sharp'],
+  serverExternalPackages: ['sequelize', 'pg', '@node-rs/argon2', 'pino', 'sharp', 'graphile-worker'],
   poweredByHeader: false,
   devIndicators: false,
   // Types are a step of the tests of their own; a first start need not wait for them again.

@@ -215,7 +215,7 @@ const instant = (ms: number): string =>
 
 /**
  * Readings of one channel between two stamps (ms, both inside) in stamp order, as typed arrays: the
- * binary way out. Stamps in s. With a limit, so many, and those that share the last stamp.
+ * binary way out. Stamps in s; `sources` says with which import each came, 0 for a logger. With a limit, so many, and those that share the last stamp.
  */
 export async function readSeries(
   tx: Transaction,
@@ -224,8 +224,8 @@ export async function readSeries(
   fromMs: number,
   untilMs: number,
   limit?: number,
-): Promise<{ times: Float64Array; values: Float64Array; runs: Int16Array }> {
-  const found = `select at, value, clock_run from reading
+): Promise<{ times: Float64Array; values: Float64Array; runs: Int16Array; sources: Int32Array }> {
+  const found = `select at, value, clock_run, source from reading
      where station_key = ${Math.trunc(stationKey)} and channel_key = ${Math.trunc(channelKey)}
        and at >= ${instant(fromMs)} and at <= ${instant(untilMs)} and ${shown(Math.trunc(stationKey))}`;
   const first = limit
@@ -238,10 +238,11 @@ export async function readSeries(
   let times = new Float64Array(size);
   let values = new Float64Array(size);
   let runs = new Int16Array(size);
+  let sources = new Int32Array(size);
   let n = 0;
   let rest: Buffer = Buffer.alloc(0);
   let begun = false;
-  const rowSize = 2 + 4 + 8 + 4 + 8 + 4 + 2;
+  const rowSize = 2 + 4 + 8 + 4 + 8 + 4 + 2 + 4 + 4;
   for await (const piece of stream as AsyncIterable<Buffer>) {
     rest = rest.length ? Buffer.concat([rest, piece]) : piece;
     let at = 0;
@@ -254,19 +255,27 @@ export async function readSeries(
       if (n === size) {
         size *= 2;
         const [t, v, r] = [new Float64Array(size), new Float64Array(size), new Int16Array(size)];
+        const s = new Int32Array(size);
         t.set(times);
         v.set(values);
         r.set(runs);
-        [times, values, runs] = [t, v, r];
+        s.set(sources);
+        [times, values, runs, sources] = [t, v, r, s];
       }
       const micros = rest.readInt32BE(at + 6) * 4_294_967_296 + rest.readUInt32BE(at + 10);
       times[n] = micros / 1e6 + postgresEpoch / 1000;
       values[n] = rest.readDoubleBE(at + 18);
       runs[n] = rest.readInt16BE(at + 30);
+      sources[n] = rest.readInt32BE(at + 36);
       n++;
       at += rowSize;
     }
     rest = rest.subarray(at);
   }
-  return { times: times.subarray(0, n), values: values.subarray(0, n), runs: runs.subarray(0, n) };
+  return {
+    times: times.subarray(0, n),
+    values: values.subarray(0, n),
+    runs: runs.subarray(0, n),
+    sources: sources.subarray(0, n),
+  };
 }

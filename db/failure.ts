@@ -24,6 +24,11 @@ export const closingRules = [
   'check_reading_excluded',
   'record_import_over',
   'operation_over',
+  'alarm_over',
+  'alarm_acknowledged',
+  'alarm_shelf_ended',
+  'alarm_message_settled',
+  'alarm_proof_ended',
 ] as const;
 
 /** The driver says by this sentence alone, without a code, that a connection ended while it was used. */

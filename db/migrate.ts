@@ -1,8 +1,10 @@
 import { readFile, readdir } from 'node:fs/promises';
 import path from 'node:path';
+import { runMigrations } from 'graphile-worker';
 import { Client } from 'pg';
 import { Sequelize } from 'sequelize';
 import { SequelizeStorage, Umzug } from 'umzug';
+import { silent } from './jobs';
 import { schemaLock } from './roles';
 
 const folder = path.join(process.cwd(), 'db', 'migrations');
@@ -17,6 +19,8 @@ export async function migrate(ownerUrl: string): Promise<string[]> {
   const sequelize = new Sequelize(ownerUrl, { dialect: 'postgres', logging: false });
   try {
     await gate.query('select pg_advisory_lock($1, $2)', [...schemaLock]);
+    // The job queue keeps its own schema; ours gives the application its place in it.
+    await runMigrations({ connectionString: ownerUrl, logger: silent });
     const files = (await readdir(folder)).filter((f) => f.endsWith('.sql')).sort();
     const umzug = new Umzug({
       migrations: files.map((name) => ({

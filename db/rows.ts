@@ -5,6 +5,8 @@ import type { Support } from '@/core/discharge/curve';
 import type { GaugingSheet } from '@/core/discharge/gaugingSheet';
 import type { RatingSegment } from '@/core/discharge/rating';
 import type { SectionPoint } from '@/core/discharge/section';
+import type { Cause, Level, WatchRule } from '@/core/watch/rule';
+import type { WatchState } from '@/core/watch/watcher';
 import type { OtherDatum } from '@/core/water/datum';
 import type { LevelRead, LevelRevision } from '@/core/water/levelReading';
 import type { LevellingSheet } from '@/core/water/levelling';
@@ -644,6 +646,119 @@ export interface StationDatumRow {
   others: readonly OtherDatum[];
   personId: string;
   recordedAt: Date;
+}
+export interface WatchRuleRow {
+  stationId: string;
+  id: string;
+  channelId: string;
+  number: number;
+  rule: WatchRule;
+  armed: boolean;
+  note: string;
+  personId: string;
+  setAt: Date;
+}
+export interface WatchStateRow {
+  stationId: string;
+  channelId: string;
+  ruleId: string;
+  state: WatchState;
+  silentAt: Date | null;
+}
+export interface AlarmRow {
+  stationId: string;
+  id: string;
+  channelId: string;
+  ruleId: string;
+  groupId: string;
+  cause: Cause;
+  beganAt: Date;
+  stamp: Date;
+  value: number | null;
+  raisedAt: Date;
+  recordedAt: Date;
+  level: Level;
+  worst: Level;
+  peak: number | null;
+  returnedAt: Date | null;
+  overStamp: Date | null;
+  ended: 'back' | 'hours' | 'gate' | 'rule' | null;
+  acknowledgedAt: Date | null;
+  acknowledgedBy: string | null;
+  acknowledgedReason: string | null;
+}
+export interface AlarmEventRow {
+  stationId: string;
+  alarmId: string;
+  number: number;
+  kind: 'raised' | 'worse' | 'eased' | 'returned' | 'acknowledged' | 'ended';
+  at: Date;
+  actor: 'person' | 'rule' | 'system';
+  personId: string | null;
+  says: string;
+}
+export interface AlarmShelfRow {
+  stationId: string;
+  id: string;
+  channelId: string;
+  fromAt: Date;
+  untilAt: Date;
+  reason: string;
+  personId: string;
+  endedAt: Date | null;
+  endedBy: string | null;
+}
+export interface AlarmReceiverRow {
+  id: string;
+  kind: 'mail' | 'webhook';
+  name: string;
+  address: string;
+  secret: string | null;
+  least: 1 | 2;
+  afterSeconds: number;
+  personId: string;
+  addedAt: Date;
+  retiredAt: Date | null;
+  retiredBy: string | null;
+}
+export interface AlarmMessageRow {
+  stationId: string;
+  id: string;
+  alarmId: string;
+  receiverId: string;
+  turn: 'raised' | 'worse' | 'returned';
+  says: string;
+  dueAt: Date;
+  state: 'waiting' | 'sent' | 'failed' | 'not needed';
+  attempts: number;
+  settledAt: Date | null;
+  note: string;
+}
+export interface AlarmProofRow {
+  stationId: string;
+  id: string;
+  channelId: string;
+  ruleId: string;
+  tightenedId: string | null;
+  told: string;
+  personId: string;
+  begunAt: Date;
+  restoreBy: Date;
+  restoredAt: Date | null;
+  restoredBy: string | null;
+  alarmId: string | null;
+  receivedAt: Date | null;
+  receivedBy: string | null;
+  endedAt: Date | null;
+  outcome: 'proved' | 'broken off' | null;
+  note: string | null;
+}
+export interface CollectScheduleRow {
+  stationId: string;
+  id: string;
+  everySeconds: number | null;
+  personId: string;
+  setAt: Date;
 }
 export interface MeasuringPointRow {
   stationId: string;

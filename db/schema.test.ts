@@ -18,6 +18,7 @@ const withoutModel = [
   'channel_word',
   'clock_compared',
   'clock_comparison_taken_back',
+  'collect_schedule_in_force',
   'derived_mark',
   'finding',
   'import_issue',

@@ -28,6 +28,7 @@ import {
   storedThresholds,
 } from './stored/settings';
 import { storedDatums, storedLevelRead, storedSheet } from './stored/water';
+import { storedWatchRule, storedWatchState } from './stored/watch';
 import { column, defineTable, json } from './table';
 
 const { id, text, int, number, instant, day, opaque, bytes, flag } = column;
@@ -36,6 +37,15 @@ const { id, text, int, number, instant, day, opaque, bytes, flag } = column;
 export function defineTables(s: Sequelize) {
   const hung = { stationId: id, id } as const;
   const hungKey = ['stationId', 'id'] as const;
+  const watchRule = {
+    channelId: id,
+    number: int,
+    rule: json(storedWatchRule),
+    armed: flag,
+    note: text,
+    personId: id,
+    setAt: instant,
+  } as const;
   const takenBack = { takenBackAt: instant, takenBackBy: id, takenBackReason: text } as const;
   return {
     /** A view: people without their password's hash. Accounts are changed by functions, see server/account. */
@@ -692,6 +702,141 @@ export function defineTables(s: Sequelize) {
       name: 'station_datum',
       key: hungKey,
       columns: { ...hung, name: text, others: json(storedDatums), personId: id, recordedAt: instant },
+    }),
+    watchRule: defineTable<rows.WatchRuleRow>(s, {
+      name: 'watch_rule',
+      key: hungKey,
+      columns: { ...hung, ...watchRule },
+    }),
+    /** A view: the newest rule of each channel. */
+    watchRuleInForce: defineTable<rows.WatchRuleRow>(s, {
+      name: 'watch_rule_in_force',
+      key: hungKey,
+      columns: { ...hung, ...watchRule },
+    }),
+    watchState: defineTable<rows.WatchStateRow>(s, {
+      name: 'watch_state',
+      key: ['stationId', 'channelId'],
+      columns: {
+        stationId: id,
+        channelId: id,
+        ruleId: id,
+        state: json(storedWatchState),
+        silentAt: instant,
+      },
+    }),
+    alarm: defineTable<rows.AlarmRow>(s, {
+      name: 'alarm',
+      key: hungKey,
+      columns: {
+        ...hung,
+        channelId: id,
+        ruleId: id,
+        groupId: id,
+        cause: text,
+        beganAt: instant,
+        stamp: instant,
+        value: number,
+        raisedAt: instant,
+        recordedAt: instant,
+        level: int,
+        worst: int,
+        peak: number,
+        returnedAt: instant,
+        overStamp: instant,
+        ended: text,
+        acknowledgedAt: instant,
+        acknowledgedBy: id,
+        acknowledgedReason: text,
+      },
+    }),
+    alarmEvent: defineTable<rows.AlarmEventRow>(s, {
+      name: 'alarm_event',
+      key: ['stationId', 'alarmId', 'number'],
+      columns: {
+        stationId: id,
+        alarmId: id,
+        number: int,
+        kind: text,
+        at: instant,
+        actor: text,
+        personId: id,
+        says: text,
+      },
+    }),
+    alarmShelf: defineTable<rows.AlarmShelfRow>(s, {
+      name: 'alarm_shelf',
+      key: hungKey,
+      columns: {
+        ...hung,
+        channelId: id,
+        fromAt: instant,
+        untilAt: instant,
+        reason: text,
+        personId: id,
+        endedAt: instant,
+        endedBy: id,
+      },
+    }),
+    alarmReceiver: defineTable<rows.AlarmReceiverRow>(s, {
+      name: 'alarm_receiver',
+      key: ['id'],
+      columns: {
+        id,
+        kind: text,
+        name: text,
+        address: text,
+        secret: text,
+        least: int,
+        afterSeconds: int,
+        personId: id,
+        addedAt: instant,
+        retiredAt: instant,
+        retiredBy: id,
+      },
+    }),
+    alarmMessage: defineTable<rows.AlarmMessageRow>(s, {
+      name: 'alarm_message',
+      key: hungKey,
+      columns: {
+        ...hung,
+        alarmId: id,
+        receiverId: id,
+        turn: text,
+        says: text,
+        dueAt: instant,
+        state: text,
+        attempts: int,
+        settledAt: instant,
+        note: text,
+      },
+    }),
+    alarmProof: defineTable<rows.AlarmProofRow>(s, {
+      name: 'alarm_proof',
+      key: hungKey,
+      columns: {
+        ...hung,
+        channelId: id,
+        ruleId: id,
+        tightenedId: id,
+        told: text,
+        personId: id,
+        begunAt: instant,
+        restoreBy: instant,
+        restoredAt: instant,
+        restoredBy: id,
+        alarmId: id,
+        receivedAt: instant,
+        receivedBy: id,
+        endedAt: instant,
+        outcome: text,
+        note: text,
+      },
+    }),
+    collectSchedule: defineTable<rows.CollectScheduleRow>(s, {
+      name: 'collect_schedule',
+      key: hungKey,
+      columns: { ...hung, everySeconds: int, personId: id, setAt: instant },
     }),
     measuringPoint: defineTable<rows.MeasuringPointRow>(s, {
       name: 'measuring_point',

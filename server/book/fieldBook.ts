@@ -5,6 +5,7 @@ import type { FieldBookLineView } from '@/contract/views';
 import { query, row, type Database } from '@/db/database';
 import { atStation } from '../station/atStation';
 import { channelName, namedColumns, type NamedChannel } from '../station/channelName';
+import { systemPerson } from '../actor';
 import { audit } from './audit';
 import type { Context } from '../context';
 import { newId } from '../id';
@@ -25,7 +26,11 @@ export interface NewLine {
 
 /** Leaves a line in the field book, in the transaction of what it tells of, under the person's visit. */
 export async function addLine(ctx: Context, tx: Transaction, line: NewLine): Promise<void> {
-  const visitId = line.visitId ?? (await visitAt(ctx, tx, line.stationId, line.occurredAt));
+  // The application is on no visit.
+  const visitId =
+    ctx.person.id === systemPerson.id
+      ? null
+      : (line.visitId ?? (await visitAt(ctx, tx, line.stationId, line.occurredAt)));
   await ctx.db.fieldBook.create(
     {
       id: line.id ?? newId(),

@@ -28,17 +28,51 @@ export async function collect(ctx: Context, stationId: string, operationId: stri
   );
 }
 
+/**
+ * The same by the application itself, on its schedule. What it brought stands in the record and with its
+ * collection; the field book is for what people did.
+ */
+export async function collectByItself(ctx: Context, stationId: string): Promise<CollectResult> {
+  const graph = await loadStation(ctx.db, stationId);
+  loggerOf(graph);
+  return fetchRecord(ctx, graph, { report: async () => {} });
+}
+
 export interface CollectResult {
   stored: number;
   known: number;
   conflicting: number;
   refused: { line: number; why: string }[];
-  clock: { difference: number; uncertainty: number };
+  clock: Pick<ClockReading, 'difference' | 'uncertainty' | 'off' | 'sum'>;
 }
 
 async function collectRecord(ctx: Context, graph: StationGraph, progress: Progress) {
+  const result = await fetchRecord(ctx, graph, progress);
+  await ctx.db.transact((tx) => noteCollection(ctx, tx, graph, result));
+  const { difference, uncertainty } = result.clock;
+  return {
+    message: `${result.stored} values new`,
+    result: { ...result, refused: result.refused.slice(0, 50), clock: { difference, uncertainty } },
+  };
+}
+
+const noteCollection = (ctx: Context, tx: Transaction, graph: StationGraph, result: CollectResult) => {
+  const { stored, known, conflicting, clock } = result;
+  return recordAct(ctx, tx, {
+    stationId: graph.station.id,
+    occurredAt: ctx.now(),
+    kind: 'collect',
+    text:
+      `Collected the record: ${stored} values new, ${known} known, ${conflicting} in conflict, ${result.refused.length} refused` +
+      (clock.off ? `; logger clock ${formatDifference(clock.difference, 0)} s, stamps marked` : ''),
+    sum: clock.sum,
+    action: 'record.collect',
+    subject: { stored, known, conflicting },
+  });
+};
+
+async function fetchRecord(ctx: Context, graph: StationGraph, progress: Progress): Promise<CollectResult> {
   const { db } = ctx;
-  const { station } = graph;
   const clock = await recordOf(() => compareClock(ctx, graph));
   const newest = await newestStamps(db, graph);
   const count = { stored: 0, known: 0, conflicting: 0 };
@@ -51,25 +85,7 @@ async function collectRecord(ctx: Context, graph: StationGraph, progress: Progre
     count.conflicting += added.conflicting;
     refused.push(...added.refused);
   }
-  await db.transact(async (tx) => {
-    await recordAct(ctx, tx, {
-      stationId: station.id,
-      occurredAt: ctx.now(),
-      kind: 'collect',
-      text:
-        `Collected the record: ${count.stored} values new, ${count.known} known, ${count.conflicting} in conflict, ${refused.length} refused` +
-        (clock.off ? `; logger clock ${formatDifference(clock.difference, 0)} s, stamps marked` : ''),
-      sum: clock.sum,
-      action: 'record.collect',
-      subject: count,
-    });
-  });
-  const result: CollectResult = {
-    ...count,
-    refused: refused.slice(0, 50),
-    clock: { difference: clock.difference, uncertainty: clock.uncertainty },
-  };
-  return { message: `${count.stored} values new`, result };
+  return { ...count, refused, clock };
 }
 
 /** The newest stamp collected of each clock run. */

@@ -14,6 +14,7 @@ import { ensurePartitions } from '@/db/record';
 import { refreshRollups, storeRollups } from '@/db/rollup';
 import type { Context } from '../context';
 import { testRecord } from '../quality/testRecord';
+import { askLook } from '../watch/askLook';
 import { StoredAhead } from './storedAhead';
 
 /** So often a source may fall out of stamp order and come back to it; beyond, it stays with the staging table. */
@@ -251,11 +252,12 @@ export class RecordStore {
     }
   }
 
-  /** Runs the quality tests over what came. */
+  /** Runs the quality tests over what came, and has it looked at where it is watched. */
   async test(): Promise<void> {
     for (const t of this.targets) {
       const span = spanOf([t]);
       if (span) await testRecord(this.ctx, this.tx, { ...t, ...this.place }, span.from, span.until);
     }
+    if (this.targets.size > 0) await askLook(this.ctx.db, this.tx, this.place.stationId);
   }
 }

@@ -1,0 +1,116 @@
+import { EventEmitter } from 'node:events';
+import { Logger, run, type TaskList, type WorkerEvents } from 'graphile-worker';
+import { Client } from 'pg';
+import type { Transaction } from 'sequelize';
+import { query, type Database } from './database';
+
+/**
+ * Jobs that are kept in the database until they are done: asked for in the transaction that makes them
+ * needed, done at least once, by whichever process is free. A job of which a second doing would matter
+ * ends its own row in the transaction of its effect.
+ */
+
+/** The job queue says nothing of its own: what fails is told by whoever runs it. */
+export const silent = new Logger(() => () => {});
+
+/** So often a job is tried, at intervals that grow to six hours: about a day in all. */
+export const mostAttempts = 12;
+
+/**
+ * Asks for a job in a transaction: it is there if and only if what asks for it is.
+ *
+ * @param key of jobs with one key that have not begun, the newest is done
+ * @param at not before; null for at once
+ */
+export async function askJob(
+  db: Database,
+  tx: Transaction | undefined,
+  task: string,
+  payload: object,
+  key: string,
+  at: Date | null = null,
+): Promise<void> {
+  await query(
+    db,
+    `select graphile_worker.add_job(:task, :payload::json, job_key => :key, max_attempts => ${mostAttempts},
+                                   run_at => :at)`,
+    { task, payload: JSON.stringify(payload), key, at },
+    tx,
+  );
+}
+
+/** Class of the advisory lock that each worker holds while its process lives. */
+const workerLock = 4722;
+/** How often jobs of workers whose process is gone are looked for, ms. */
+const reapEvery = 5000;
+
+export interface Jobs {
+  stop(): Promise<void>;
+}
+
+/**
+ * Does jobs until it is stopped, several at a time. A killed process leaves its jobs locked: whoever is
+ * left gives them back within seconds.
+ *
+ * @param crontab lines of time and task, in UTC
+ * @param failed called for each try that failed; the job is tried again
+ * @param lost called once when the database is away or its session was lost: the workers have ended then
+ */
+export async function runJobs(
+  url: string,
+  tasks: TaskList,
+  crontab: string,
+  lost: (error: unknown) => void,
+  failed: (task: string, error: unknown) => void = () => {},
+  concurrency = 3,
+): Promise<Jobs> {
+  const held = new Client({ connectionString: url, application_name: 'outer-cairn jobs' });
+  await held.connect();
+  let over = false;
+  const own: string[] = [];
+  const events = new EventEmitter() as WorkerEvents;
+  events.on('worker:create', ({ worker }) => {
+    own.push(worker.workerId);
+    held.query('select pg_advisory_lock($1, hashtext($2))', [workerLock, worker.workerId]).catch(fail);
+  });
+  events.on('job:error', ({ job, error }) => failed(job.task_identifier, error));
+  events.on('worker:fatalError', ({ error }) => fail(error));
+  const runner = await run({
+    connectionString: url,
+    taskList: tasks,
+    crontab,
+    concurrency,
+    events,
+    logger: silent,
+    noHandleSignals: true,
+    pollInterval: 2000,
+  });
+  const reaping = setInterval(() => {
+    held.query(reap, [workerLock, own]).catch(fail);
+  }, reapEvery);
+  reaping.unref();
+  runner.promise.catch(fail);
+  function fail(error: unknown): void {
+    if (over) return;
+    void end().finally(() => lost(error));
+  }
+  held.on('error', fail);
+  async function end(): Promise<void> {
+    over = true;
+    clearInterval(reaping);
+    await runner.stop().catch(() => {});
+    await held.end().catch(() => {});
+  }
+  return { stop: () => (over ? Promise.resolve() : end()) };
+}
+
+/**
+ * Gives back jobs whose worker no session answers for: the lock of a worker that lives cannot be had. A job
+ * that was only just begun is left for the next time: its worker may be about to take its lock.
+ */
+const reap = `
+  with gone as (
+    select locked_by from (select distinct locked_by from graphile_worker._private_jobs where locked_at < now() - interval '5 seconds'
+              and locked_by <> all ($2::text[])) l
+     where pg_try_advisory_xact_lock($1, hashtext(locked_by)))
+  select graphile_worker.force_unlock_workers(array_agg(locked_by)) from gone having count(*) > 0`;

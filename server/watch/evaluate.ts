@@ -1,0 +1,232 @@
+import type { Transaction } from 'sequelize';
+import { groupBy } from '@/core/groupBy';
+import type { Milliseconds } from '@/core/time';
+import { lastRead } from '@/core/watch/beside';
+import { besideOldest, inOrderOfArrival } from '@/core/watch/recorded';
+import { channelsBeside } from '@/core/watch/rule';
+import { watcher, type Arrivals, type WatchEvent, type WatchState } from '@/core/watch/watcher';
+import { query, type Database } from '@/db/database';
+import { shown } from '@/db/record';
+import { storedWatchState } from '@/db/stored/watch';
+import { mendDerived } from '../record/mendDerived';
+import { arrivalBooks, type ArrivalBook } from './arrivals';
+import { keepEvents, type WatchedEvent } from './keepEvents';
+import { groundOf, knownOffLine, watchedChannels, type WatchedChannel } from './watched';
+
+/** Class of the advisory lock under which what is watched at a station follows each other. */
+const watchLock = 4721;
+
+/** So many stations are looked at in one transaction. */
+export const mostAtOnce = 200;
+/** So many values of one channel are taken at a time; more than that waits for the next look. */
+const mostValues = 200_000;
+
+export async function lockWatch(db: Database, tx: Transaction, stationIds: readonly string[]): Promise<void> {
+  // In one order, so that two who want several never wait for each other.
+  await query(
+    db,
+    `select pg_advisory_xact_lock(${watchLock}, hashtext(x::text)) from
+       (select unnest(array[:ids]::text[]) as x order by 1) o`,
+    { ids: [...stationIds].sort() },
+    tx,
+  );
+}
+
+/**
+ * Looks at what has arrived at some stations since the last look, and at what has not: raises alarms, ends
+ * them, and keeps how watching stands, all of it in one transaction. The same look twice finds nothing
+ * the second time.
+ *
+ * @returns how many values were looked at
+ */
+export async function evaluateStations(
+  db: Database,
+  stationIds: readonly string[],
+  now: Milliseconds,
+  also: (tx: Transaction) => Promise<void> = async () => {},
+): Promise<number> {
+  const derived = await query<{ id: string }>(
+    db,
+    `select distinct r.station_id as id from watch_rule_in_force r
+       join channel c on c.station_id = r.station_id and c.id = r.channel_id
+      where r.station_id in (:ids) and r.armed and c.source = 'derived'`,
+    { ids: [...stationIds] },
+  );
+  for (const { id } of derived) await mendDerived(db, id);
+  return db.transact(async (tx) => {
+    await lockWatch(db, tx, stationIds);
+    await also(tx);
+    const watched = await watchedChannels(db, stationIds, tx);
+    if (watched.length === 0) return 0;
+    const values = await newValues(db, tx, watched);
+    const since = Math.min(now, ...watched.map((w) => (w.state.last === 0 ? now : w.state.last)));
+    const offLine = await knownOffLine(db, stationIds, since, tx);
+    const books = await arrivalBooks(db, stationIds, since, tx);
+    const beside = await besideValues(db, tx, watched, values);
+    const events: WatchedEvent[] = [];
+    const states: { channel: WatchedChannel; state: WatchState; silentAt: number | null }[] = [];
+    let looked = 0;
+    for (const channel of watched) {
+      const { rule, state } = channel;
+      const mine = values.get(channel.channelKey) ?? noValues;
+      if (mine.length === 0 && (rule.silentAfter === null || state.last === 0)) continue;
+      looked += mine.length;
+      const arrivals = arrivalsOf(mine, books.get(channel.stationId)!, now);
+      const span = { from: Math.min(state.last || now, arrivals.at[0] ?? now) - day, until: now + day };
+      const keep = (event: WatchEvent) => events.push({ channel, event, ring: { ...event.ring } });
+      const ground = groundOf(
+        rule,
+        channel.zone,
+        channel.interval,
+        span,
+        offLine.get(channel.channelId) ?? [],
+      );
+      const watch = watcher(rule, ground, state, keep);
+      const series = (id: string | undefined) => {
+        const found = id === undefined ? undefined : beside.get(id);
+        return found ? lastRead(arrivals.at, found.at, found.value, besideOldest(channel.interval)) : null;
+      };
+      const before = rule.rate && beside.get(channel.channelId);
+      if (before) watch.prime(before.at, before.value);
+      watch.take({ ...arrivals, gate: series(rule.gate?.channelId), twin: series(rule.twin?.channelId) });
+      watch.settle(now);
+      states.push({ channel, state, silentAt: watch.silentAt() });
+    }
+    await keepEvents(db, tx, events, now);
+    await keepStates(db, tx, states);
+    return looked;
+  });
+}
+
+const day = 86_400_000;
+
+interface Value {
+  readonly channelKey: number;
+  readonly at: number;
+  readonly run: number;
+  readonly value: number;
+  readonly source: number;
+}
+const noValues: readonly Value[] = [];
+
+/** What is stored beyond where watching stands, of every channel at once, in order of clock run and stamp. */
+async function newValues(
+  db: Database,
+  tx: Transaction,
+  watched: readonly WatchedChannel[],
+): Promise<Map<number, Value[]>> {
+  const { rows } = await db.sequelize
+    .query(
+      `select w.channel as "channelKey", extract(epoch from r.at)::float8 * 1000 as at, r.clock_run::int as run, r.value, r.source
+         from unnest($1::int[], $2::int[], $3::int[], $4::float8[]) as w(station, channel, run, last)
+        cross join lateral (
+          select * from (
+            select at, clock_run, value, source from reading
+             where station_key = w.station and channel_key = w.channel and clock_run = w.run
+               and at > to_timestamp(w.last / 1000) and ${shown('w.station')}
+            union all
+            select at, clock_run, value, source from reading
+             where station_key = w.station and channel_key = w.channel and clock_run > w.run
+               and w.run < coalesce((select max(c.run) from clock_run c join station s on s.id = c.station_id where s.key = w.station), 0)
+               and ${shown('w.station')}) u
+           order by clock_run, at limit ${mostValues}) r`,
+      {
+        bind: [
+          watched.map((w) => w.stationKey),
+          watched.map((w) => w.channelKey),
+          watched.map((w) => w.state.run),
+          watched.map((w) => w.state.last),
+        ],
+        transaction: tx,
+      },
+    )
+    .then(([found]) => ({ rows: found as Value[] }));
+  return groupBy(rows, (r) => r.channelKey);
+}
+
+/**
+ * Values with when they arrived: a value nobody noted the arrival of is taken to arrive now. They are taken as
+ * they came: one that came with an earlier collection goes before one of a later.
+ */
+function arrivalsOf(values: readonly Value[], book: ArrivalBook, now: Milliseconds): Arrivals {
+  return inOrderOfArrival({
+    at: Float64Array.from(values, (v) => v.at),
+    run: Int32Array.from(values, (v) => v.run),
+    value: Float64Array.from(values, (v) => v.value),
+    arrived: Float64Array.from(values, (v) => Math.min(now, book.of(v.at, v.run, v.source) ?? now)),
+    gate: null,
+    twin: null,
+  });
+}
+
+/** What other channels read meanwhile, and what a rate begins with: by channel, in order of stamps. */
+async function besideValues(
+  db: Database,
+  tx: Transaction,
+  watched: readonly WatchedChannel[],
+  values: ReadonlyMap<number, readonly Value[]>,
+): Promise<Map<string, { at: Float64Array; value: Float64Array }>> {
+  const asked = watched.flatMap((w) => {
+    const first = values.get(w.channelKey)?.[0]?.at;
+    if (first === undefined) return [];
+    const others = channelsBeside(w.rule).map((id) => ({
+      id,
+      from: first - besideOldest(w.interval),
+      until: 8e15,
+    }));
+    // The rate's own beginning: what is taken comes after it.
+    const own = w.rule.rate
+      ? [{ id: w.channelId, from: first - w.rule.rate.within * 1000, until: first - 1 }]
+      : [];
+    return [...others, ...own].map((o) => ({ ...o, stationId: w.stationId }));
+  });
+  if (asked.length === 0) return new Map();
+  const [found] = (await db.sequelize.query(
+    `select a.id, extract(epoch from r.at)::float8 * 1000 as at, r.value
+       from unnest($1::uuid[], $2::uuid[], $3::float8[], $4::float8[]) as a(station_id, id, from_ms, until_ms)
+       join channel c on c.station_id = a.station_id and c.id = a.id
+       join station s on s.id = c.station_id
+      cross join lateral (
+        select at, value from reading where station_key = s.key and channel_key = c.key
+           and at >= to_timestamp(a.from_ms / 1000) and at <= to_timestamp(least(a.until_ms / 1000, 9e9)) and ${shown('s.key')}) r
+      order by r.at`,
+    {
+      bind: [
+        asked.map((a) => a.stationId),
+        asked.map((a) => a.id),
+        asked.map((a) => a.from),
+        asked.map((a) => a.until),
+      ],
+      transaction: tx,
+    },
+  )) as [{ id: string; at: number; value: number }[], unknown];
+  return new Map(
+    [...groupBy(found, (f) => f.id)].map(([id, mine]) => [
+      id,
+      { at: Float64Array.from(mine, (m) => m.at), value: Float64Array.from(mine, (m) => m.value) },
+    ]),
+  );
+}
+
+/** How watching stands now, of every channel at once. */
+async function keepStates(
+  db: Database,
+  tx: Transaction,
+  states: readonly { channel: WatchedChannel; state: WatchState; silentAt: number | null }[],
+): Promise<void> {
+  if (states.length === 0) return;
+  await db.sequelize.query(
+    `update watch_state w set state = n.state, silent_at = to_timestamp(n.silent / 1000)
+       from unnest($1::uuid[], $2::uuid[], $3::jsonb[], $4::float8[]) as n(station_id, channel_id, state, silent)
+      where w.station_id = n.station_id and w.channel_id = n.channel_id`,
+    {
+      bind: [
+        states.map((s) => s.channel.stationId),
+        states.map((s) => s.channel.channelId),
+        states.map((s) => JSON.stringify(storedWatchState.write(s.state))),
+        states.map((s) => s.silentAt),
+      ],
+      transaction: tx,
+    },
+  );
+}

@@ -1,0 +1,152 @@
+import type { Transaction } from 'sequelize';
+import type { Milliseconds } from '@/core/time';
+import { alarmSays } from '@/core/watch/says';
+import type { Ring, WatchEvent } from '@/core/watch/watcher';
+import { query, type Database } from '@/db/database';
+import type { AlarmEventRow, AlarmRow } from '@/db/rows';
+import { newId } from '../id';
+import { queueMessages } from './messages';
+import type { WatchedChannel } from './watched';
+
+/** An event of a channel, with its ring as it was then. */
+export interface WatchedEvent {
+  readonly channel: WatchedChannel;
+  readonly event: WatchEvent;
+  readonly ring: Ring;
+}
+
+/**
+ * Keeps what watching found: an alarm for each ring, a line for each turn of it, and what is to be said to
+ * whom. In the transaction of the look, so that all of it is there or none.
+ */
+export async function keepEvents(
+  db: Database,
+  tx: Transaction,
+  events: readonly WatchedEvent[],
+  now: Milliseconds,
+): Promise<void> {
+  if (events.length === 0) return;
+  // Of alarms raised in this look, by their ring: what becomes of them in it is theirs.
+  const raised = new Map<Ring, AlarmRow>();
+  const lines: Omit<AlarmEventRow, 'number'>[] = [];
+  const closing: { alarm: Pick<AlarmRow, 'stationId' | 'id'>; ring: Ring }[] = [];
+  const turns: {
+    alarm: AlarmRow;
+    channel: WatchedChannel;
+    turn: 'raised' | 'worse' | 'returned';
+    says: string;
+  }[] = [];
+  const open = await openAlarms(db, tx, events);
+  const firstSilent = new Map<string, string>();
+  for (const { channel, event, ring } of events) {
+    const says = alarmSays({ ...ring, at: ring.at }, channel.quantity, channel.rule);
+    const { stationId } = channel;
+    let alarm = raised.get(event.ring) ?? open.get(keyOf(channel, ring)) ?? null;
+    if (event.kind === 'raised') {
+      const id = newId();
+      const group = ring.cause === 'silent' ? firstSilent.get(stationId) : undefined;
+      if (ring.cause === 'silent' && !group) firstSilent.set(stationId, id);
+      alarm = {
+        stationId,
+        id,
+        channelId: channel.channelId,
+        ruleId: channel.ruleId,
+        groupId: group ?? id,
+        cause: ring.cause,
+        beganAt: new Date(ring.began),
+        stamp: new Date(ring.at),
+        value: ring.value,
+        raisedAt: new Date(ring.raised),
+        recordedAt: new Date(now),
+        level: ring.level,
+        worst: ring.worst,
+        peak: ring.peak,
+        returnedAt: null,
+        overStamp: null,
+        ended: null,
+        acknowledgedAt: null,
+        acknowledgedBy: null,
+        acknowledgedReason: null,
+      };
+      raised.set(event.ring, alarm);
+      open.set(keyOf(channel, ring), alarm);
+    }
+    if (!alarm) continue;
+    const at = new Date(
+      event.kind === 'returned' ? ring.returned! : event.kind === 'raised' ? ring.raised : now,
+    );
+    lines.push({
+      stationId,
+      alarmId: alarm.id,
+      kind: event.kind,
+      at,
+      actor: 'rule',
+      personId: null,
+      says: event.kind === 'returned' ? overSays(ring) : says,
+    });
+    closing.push({ alarm, ring });
+    if (event.kind !== 'eased') turns.push({ alarm, channel, turn: event.kind, says });
+    if (event.kind === 'returned') open.delete(keyOf(channel, ring));
+  }
+  const fresh = [...raised.values()];
+  if (fresh.length > 0) await db.alarm.bulkCreate(fresh, { transaction: tx });
+  for (const { alarm, ring } of closing)
+    await db.alarm.update(
+      {
+        level: ring.level,
+        worst: ring.worst,
+        peak: ring.peak,
+        ...(ring.returned !== null && {
+          returnedAt: new Date(ring.returned),
+          overStamp: new Date(ring.overAt!),
+          ended: ring.ended,
+        }),
+      },
+      { where: { stationId: alarm.stationId, id: alarm.id }, transaction: tx },
+    );
+  await addEvents(db, tx, lines);
+  await queueMessages(db, tx, turns, now);
+}
+
+const overSays = (ring: Ring): string =>
+  ring.ended === 'hours'
+    ? 'over: its hours are over'
+    : ring.ended === 'gate'
+      ? 'over: what it depends on does not hold any more'
+      : 'over: back within';
+
+const keyOf = (
+  channel: { readonly stationId: string; readonly channelId: string },
+  ring: Pick<Ring, 'cause'>,
+) => `${channel.stationId} ${channel.channelId} ${ring.cause}`;
+
+/** Alarms of these channels that ring still. */
+async function openAlarms(
+  db: Database,
+  tx: Transaction,
+  events: readonly WatchedEvent[],
+): Promise<Map<string, AlarmRow>> {
+  const found = await db.alarm.findAll({
+    where: { stationId: [...new Set(events.map((e) => e.channel.stationId))], returnedAt: null },
+    transaction: tx,
+    raw: true,
+  });
+  return new Map((found as unknown as AlarmRow[]).map((a) => [keyOf(a, a), a]));
+}
+
+/** Adds lines to what became of alarms, each numbered after the last of its alarm. */
+export async function addEvents(
+  db: Database,
+  tx: Transaction,
+  lines: readonly Omit<AlarmEventRow, 'number'>[],
+): Promise<void> {
+  for (const line of lines)
+    await query(
+      db,
+      `insert into alarm_event (station_id, alarm_id, number, kind, at, actor, person_id, says)
+       select :stationId, :alarmId, 1 + coalesce(max(number), 0), :kind, :at, :actor, :personId, :says
+         from alarm_event where station_id = :stationId and alarm_id = :alarmId`,
+      { ...line },
+      tx,
+    );
+}

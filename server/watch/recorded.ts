@@ -1,0 +1,212 @@
+import type { RehearsalRecordView } from '@/contract/watch';
+import type { Milliseconds } from '@/core/time';
+import { besideOldest, holeOf, rehearseRecorded, type Recorded, type Series } from '@/core/watch/recorded';
+import type { Rehearsal } from '@/core/watch/rehearse';
+import { channelsBeside, type WatchRule } from '@/core/watch/rule';
+import { readSeries } from '@/db/bulk';
+import { longWork, query, type Database } from '@/db/database';
+import { mendDerived } from '../record/mendDerived';
+import type { Context } from '../context';
+import { badField, instantOf } from '../problem';
+import { channelOf, loadStation, type ChannelNode, type StationGraph } from '../station/stationGraph';
+import { activeLayers } from '../verify/layers';
+import { arrivalBooks } from './arrivals';
+import { knownOffLine } from './watched';
+import { requireRule } from './ground';
+
+/** So many values are sent to a browser for a rehearsal there; of more the server is asked. */
+const mostSent = 120_000;
+/** So many are rehearsed at all. */
+const mostRehearsed = 6_000_000;
+
+interface Asked {
+  readonly from: Milliseconds;
+  readonly until: Milliseconds;
+  readonly beside: readonly string[];
+  /** How far before the span a rate looks, s. */
+  readonly before: number;
+}
+
+/** Reads a stretch of a record for a rehearsal. */
+export async function loadRecorded(
+  db: Database,
+  graph: StationGraph,
+  channel: ChannelNode,
+  { from, until, beside, before }: Asked,
+): Promise<Recorded> {
+  const { station } = graph;
+  return db.transact(async (tx) => {
+    await longWork(db, tx);
+    const read = (key: number, a: number, b: number) => readSeries(tx, station.key, key, a, b);
+    const own = await read(channel.row.key, from, until - 0.001);
+    const early = before > 0 ? await read(channel.row.key, from - before * 1000, from - 0.001) : null;
+    const others = new Map<string, Series>();
+    for (const id of beside) {
+      const other = channelOf(graph, id);
+      const series = await read(other.row.key, from - besideOldest(intervalOf(channel)), until);
+      others.set(id, seriesOf(series));
+    }
+    const book = (await arrivalBooks(db, [station.id], from, tx)).get(station.id)!;
+    const offLine = (await knownOffLine(db, [station.id], from, tx)).get(channel.row.id) ?? [];
+    const layers = await activeLayers(db, station.id, channel.row.id, from, until, tx);
+    const at = own.times.map((s) => Math.round(s * 1000));
+    const run = Int32Array.from(own.runs);
+    return inRuns({
+      from,
+      until,
+      at,
+      run,
+      value: own.values,
+      arrived: at.map((stamp, i) => book.of(stamp, run[i]!, own.sources[i]!) ?? NaN),
+      before: early ? seriesOf(early) : { at: new Float64Array(), value: new Float64Array() },
+      beside: others,
+      offLine,
+      doubted: layers.flatMap((l) =>
+        (l.kind === 'flag' && l.parameters.test !== 'gap') || l.kind === 'off-line'
+          ? [
+              {
+                kind: l.kind === 'flag' ? ('flagged' as const) : ('off-line' as const),
+                from: l.fromAt.getTime(),
+                until: l.untilAt?.getTime() ?? Infinity,
+              },
+            ]
+          : [],
+      ),
+    });
+  });
+}
+
+const seriesOf = ({ times, values }: { times: Float64Array; values: Float64Array }): Series => ({
+  at: times.map((s) => s * 1000),
+  value: values,
+});
+
+/** A record whose clock was set back is in order of stamps; watching takes run after run. */
+function inRuns(r: Recorded): Recorded {
+  if (!r.run.some((run, i) => i > 0 && run < r.run[i - 1]!)) return r;
+  const order = Array.from(r.at.keys()).sort((a, b) => r.run[a]! - r.run[b]! || r.at[a]! - r.at[b]!);
+  const by = (of: Float64Array) => Float64Array.from(order, (i) => of[i]!);
+  return {
+    ...r,
+    at: by(r.at),
+    value: by(r.value),
+    arrived: by(r.arrived),
+    run: Int32Array.from(order, (i) => r.run[i]!),
+  };
+}
+
+export const intervalOf = (channel: ChannelNode): number | null =>
+  channel.written?.settings.storageInterval ?? null;
+
+function spanOf(fromText: string, untilText: string) {
+  const from = instantOf('from', fromText).getTime();
+  const until = instantOf('until', untilText).getTime();
+  if (until <= from)
+    throw badField(
+      'empty-window',
+      'until',
+      untilText,
+      'The window ends before it begins.',
+      'Choose a later end.',
+    );
+  return { from, until };
+}
+
+const countOf = async (db: Database, stationKey: number, channelKey: number, from: number, until: number) =>
+  (
+    await query<{ n: number }>(
+      db,
+      `select coalesce(sum(n), 0)::int as n from reading_rollup
+        where station_key = :stationKey and channel_key = :channelKey and width = 86400
+          and bucket >= date_trunc('day', to_timestamp(:from) at time zone 'utc') at time zone 'utc' and bucket < to_timestamp(:until)`,
+      { stationKey, channelKey, from: from / 1000, until: until / 1000 },
+    )
+  )[0]!.n;
+
+/** A stretch of a record, packed for the browser: where it is too long for that, it says so and is empty. */
+export async function rehearsalRecord(
+  ctx: Context,
+  stationId: string,
+  channelId: string,
+  asked: { from: string; until: string; beside: readonly string[]; before: number },
+): Promise<RehearsalRecordView> {
+  const { from, until } = spanOf(asked.from, asked.until);
+  const graph = await loadStation(ctx.db, stationId);
+  const channel = channelOf(graph, channelId);
+  if (channel.row.source === 'derived') await mendDerived(ctx.db, stationId);
+  const readings = await countOf(ctx.db, graph.station.key, channel.row.key, from, until);
+  const tooLong = readings > mostSent;
+  const before = Math.min(86_400, Math.max(0, asked.before));
+  const r = await loadRecorded(ctx.db, graph, channel, {
+    from,
+    until: tooLong ? from : until,
+    beside: asked.beside,
+    before: tooLong ? 0 : before,
+  });
+  const after = (list: Float64Array) => Array.from(list, (t) => t - from);
+  return {
+    from,
+    until,
+    at: after(r.at),
+    value: Array.from(r.value),
+    runs: changesOf(r.run),
+    arrived: changesOf(r.arrived).map(([i, at]) => [i, Number.isNaN(at) ? null : at] as const),
+    before: { at: after(r.before.at), value: Array.from(r.before.value) },
+    beside: Object.fromEntries(
+      [...r.beside].map(([id, s]) => [id, { at: after(s.at), value: Array.from(s.value) }]),
+    ),
+    offLine: r.offLine.map((s) => ({
+      ...s,
+      until: s.until === Infinity ? null : s.until,
+      knownUntil: s.knownUntil === Infinity ? null : s.knownUntil,
+    })),
+    doubted: r.doubted.map((d) => ({ ...d, until: Math.min(d.until, until) })),
+    tooLong,
+    readings,
+  };
+}
+
+/** From which place on a list has another value. */
+function changesOf(list: ArrayLike<number>): (readonly [from: number, value: number])[] {
+  const found: (readonly [number, number])[] = [];
+  for (let i = 0; i < list.length; i++)
+    if (i === 0 || !Object.is(list[i], list[i - 1])) found.push([i, list[i]!]);
+  return found;
+}
+
+/** Plays a rule on a stretch of the record here, however long. */
+export async function rehearseHere(
+  ctx: Context,
+  stationId: string,
+  channelId: string,
+  request: { rule: WatchRule; from: string; until: string; asArrived: boolean },
+): Promise<Rehearsal> {
+  const { rule, asArrived } = request;
+  const { from, until } = spanOf(request.from, request.until);
+  const graph = await loadStation(ctx.db, stationId);
+  const channel = channelOf(graph, channelId);
+  await requireRule(ctx.db, graph, channel, rule);
+  if (channel.row.source === 'derived') await mendDerived(ctx.db, stationId);
+  const readings = await countOf(ctx.db, graph.station.key, channel.row.key, from, until);
+  if (readings > mostRehearsed)
+    throw badField(
+      'window-too-long',
+      'from',
+      request.from,
+      `There are ${readings} values in this window; ${mostRehearsed} can be rehearsed at once.`,
+      'Choose a shorter one.',
+    );
+  const recorded = await loadRecorded(ctx.db, graph, channel, {
+    from,
+    until,
+    beside: channelsBeside(rule),
+    before: rule.rate?.within ?? 0,
+  });
+  const interval = intervalOf(channel);
+  return rehearseRecorded(rule, recorded, {
+    asArrived,
+    zone: graph.site.zone,
+    gap: holeOf(interval),
+    besideOldest: besideOldest(interval),
+  });
+}
