@@ -109,6 +109,7 @@ export interface AlarmView {
   readonly groupId: string;
   readonly stationId: string;
   readonly stationCode: string;
+  readonly zone: string;
   readonly channelId: string;
   readonly name: string;
   readonly quantity: QuantityCode;

@@ -11,6 +11,7 @@ import { keepHandheldList, playVisits } from './historyVisits';
 import { playDischarge } from './historyDischarge';
 import { playRating } from './historyRating';
 import { playLevels } from './historyWater';
+import { isAskedByItself, playReceivers, playWatch } from './historyWatch';
 import { changeLines } from '@/server/administer/changeLines';
 import { sdi12Serial } from '@/core/bus/sdi12';
 import { addStation } from '@/server/administer/addStation';
@@ -82,6 +83,7 @@ export async function playHistory(
   await stockKit(play, basePort);
   await stockStandards(play);
   await stockMeters(play.at(now - recordDays * day));
+  await playReceivers(play, basePort);
   for (const [index, st] of scenarioStations.entries())
     if (!st.unregistered && (!only || only.includes(st.code)))
       await liveStation(play, st, { ...portsOf(index, basePort), adapter: adapterPort(basePort) });
@@ -126,7 +128,7 @@ async function liveStation(
   await playChecks(play, stationId, st.code);
   if (st.made) await playLaunches(play, stationId, st.code);
   else
-    for (const ms of [now - 45 * day, now - 14 * 60_000])
+    for (const ms of [now - 45 * day, isAskedByItself(st.code) ? now - 10 * day - 60_000 : now - 14 * 60_000])
       await (
         await collect(play.at(ms), stationId, newId())
       ).done;
@@ -146,6 +148,7 @@ async function liveStation(
       .sensors.find((s) => s.place === placeName(st.code, 'Drain'))!;
     await playRating(play, stationId, (ms) => sensorValue(state, drain, 'waterLevel', ms));
   }
+  await playWatch(play, stationId, st.code);
   await playVisits(play, stationId, st.code, st.cautions);
   if (st.code === 'SLUICE-2') {
     const noon = now - 26 * day + 12 * 3_600_000 - (now % day);

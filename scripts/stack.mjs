@@ -11,7 +11,7 @@ const tsx = ['--import', 'tsx'];
 
 const usualDemoPort = 3700;
 /** Raised where the practice stand of an earlier release kept what this one cannot read: then the demo starts over. */
-const standFormat = '8';
+const standFormat = '9';
 
 /** The ports of a data folder stay the same, since addresses of loggers are on file. */
 async function portsOf(kind, count, lane) {
@@ -54,6 +54,9 @@ async function prepare(kind, { fresh = false, lane = 0, only = '' }) {
     PUBLIC_ORIGIN: `http://127.0.0.1:${ports.web}`,
     DEVICE_ALLOW: `${host}:${ports.lab}-${ports.last}`,
     PRACTICE_STAND: `${host}:${ports.lab}`,
+    // Where the stand receives messages (simulator/sinks.ts).
+    SMTP_URL: `smtp://${host}:${ports.lab + 35}`,
+    WEBHOOK_ALLOW: `${host}:${ports.lab + 36}`,
     NODE_ENV: 'production',
   };
   const ownerEnv = {
@@ -131,6 +134,7 @@ export async function seedAlike(kinds) {
         ['logger', 'address'],
         ['port', 'gateway_address'],
         ['reference_instrument', 'link'],
+        ['alarm_receiver', 'address'],
       ])
         copied.run(
           'outer_cairn',

@@ -55,6 +55,8 @@ export interface LabOrder {
   /** How whoever holds a handheld reads it; null for as it should be. */
   readonly handheld?: { serial: string; habit: Habit | null };
   readonly place?: { name: string; quantity: QuantityCode; climate: Climate };
+  /** How the receivers of messages fail; null for not at all. */
+  readonly sinks?: NonNullable<SimState['sinkFaults']>;
 }
 
 /** What can be wrong with a sensor on its line. */
@@ -89,6 +91,7 @@ export function obey(state: SimState, order: LabOrder): void {
     return found;
   };
   if (order.clock) state.clock = order.clock;
+  if (order.sinks) state.sinkFaults = { ...state.sinkFaults, ...order.sinks };
   if (order.sensor) {
     const { serial, quantity, truth, set, powerCycle: cycle } = order.sensor;
     const sensor = state.loggers.flatMap((l) => l.sensors).find((s) => s.serial === serial);
@@ -211,6 +214,7 @@ export function serveLab(state: SimState, saved: () => void): http.Server {
         ? send(200, atTheSensor(logger, sensor))
         : send(404, { error: 'no such sensor' });
     }
+    if (request.method === 'GET' && url.pathname === '/lab/received') return send(200, state.received ?? []);
     if (request.method === 'GET' && url.pathname === '/lab')
       return send(200, {
         now: simNow(state),

@@ -1,5 +1,6 @@
 import { existsSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { demoState } from './scenario';
+import { sinkPorts } from './sinks';
 import { startStand } from './stand';
 import type { SimState } from './state';
 
@@ -18,7 +19,7 @@ const save = () => {
   renameSync(`${file}.new`, file);
 };
 save();
-const stand = await startStand(state, basePort, save, host);
+const stand = await startStand(state, basePort, save, host, sinkPorts(basePort));
 process.stdout.write(`practice stand on ${host}:${basePort}\n`);
 const stop = () => void stand.close().then(() => process.exit(0));
 process.on('SIGTERM', stop);

@@ -6,6 +6,7 @@ import { loggerProfile } from './inputs';
 import { serveLab } from './lab';
 import { serveLogger } from './loggerHttp';
 import { serveSdi12 } from './sdi12Adapter';
+import { serveMail, serveWebhook } from './sinks';
 import type { SimState } from './state';
 
 export interface Stand {
@@ -15,13 +16,14 @@ export interface Stand {
 
 /**
  * Starts every simulated logger, bus gateway and the practice stand on loopback: another of its addresses where two
- * stands have the same ports.
+ * stands have the same ports. Messages are received where ports are given for them.
  */
 export async function startStand(
   state: SimState,
   labPort: number,
   saved: () => void = () => {},
   host = '127.0.0.1',
+  sinks: { readonly mail: number; readonly webhook: number } | null = null,
 ): Promise<Stand> {
   const servers: [net.Server | http.Server, number][] = state.loggers.flatMap((logger) => [
     [
@@ -41,6 +43,7 @@ export async function startStand(
       : []),
   ]);
   servers.push([serveLab(state, saved), labPort]);
+  if (sinks) servers.push([serveMail(state, saved), sinks.mail], [serveWebhook(state, saved), sinks.webhook]);
   const sockets = new Set<net.Socket>();
   for (const [server, port] of servers) {
     server.on('connection', (socket: net.Socket) => {

@@ -8,7 +8,24 @@ import type { SerialSettings } from '@/core/bus/serial';
 import type { Climate } from './world';
 
 /** What is physically out there, persisted by the simulator. Instants in ms since epoch, true time. */
+/** A message that reached the end of the chain. */
+export interface Received {
+  readonly sink: 'mail' | 'webhook';
+  /** ms since epoch, by the clock of the machine. */
+  readonly at: number;
+  readonly to: string;
+  readonly delivery: string;
+  readonly subject: string;
+  readonly raw: string;
+  readonly signature: string | null;
+}
+/** What a receiver does instead of taking a message: refuses it for good, or not now. */
+export type SinkFault = 'refuses' | 'busy';
+
 export interface SimState {
+  /** What arrived by mail and by webhook, oldest first, and how the two fail. */
+  received?: Received[];
+  sinkFaults?: Partial<Record<Received['sink'], SinkFault | null>>;
   seed: string;
   clock: SimClock;
   places: Record<string, Partial<Record<QuantityCode, Climate>>>;

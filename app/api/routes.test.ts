@@ -9,6 +9,7 @@ import { benchRoutes } from '@/test/benchRoutes';
 import { busRoutes } from '@/test/busRoutes';
 import { catalogue, planOf } from '@/test/plan';
 import { recordRoutes, type RouteRow } from '@/test/recordRoutes';
+import { watchRoutes } from '@/test/watchRoutes';
 import { waterRoutes } from '@/test/waterRoutes';
 import { everyRoute } from '@/test/routeFiles';
 
@@ -500,6 +501,7 @@ const table: RouteRow[] = [
   { method: 'POST', path: `${S}/collect`, may: measuring, body: () => ({ operationId: newId() }) },
   ...benchRoutes,
   ...busRoutes,
+  ...watchRoutes,
   ...recordRoutes,
   ...waterRoutes,
 ];

@@ -36,10 +36,16 @@ export function ladderOf(limits: Limits, seen: readonly [low: number, high: numb
       : Math.max(Math.abs(seen[0] - low), Math.abs(seen[1] - low), Math.abs(low) * 0.05, 1e-9);
   const bands = set.length + 1;
   const rungs = set.map((r, i) => ({ ...r, at: (i + 1) / bands }));
+  // The band of what is wanted has room for what was seen where it has no limit on that side.
+  const isHigh = (field: Rung['field']) => field === 'high' || field === 'farHigh';
+  const foot = isHigh(set[0]!.field) ? Math.min(low - band, seen[0] - 0.1 * (low - seen[0])) : low - band;
+  const top = isHigh(set.at(-1)!.field)
+    ? high + band
+    : Math.max(high + band, seen[1] + 0.1 * (seen[1] - high));
   const edges = [
-    { value: low - band, at: 0 },
+    { value: foot, at: 0 },
     ...rungs.map((r) => ({ value: r.limit, at: r.at })),
-    { value: high + band, at: 1 },
+    { value: top, at: 1 },
   ];
   return {
     rungs,

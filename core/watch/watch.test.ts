@@ -159,7 +159,9 @@ describe('the ladder', () => {
   });
   test('a single limit has bands as high as what was seen', () => {
     const ladder = ladderOf({ ...noRule.limits, high: 10 }, [4, 8])!;
-    expect(ladder.place(7)).toBeCloseTo(0.25);
+    expect(ladder.place(7)).toBeCloseTo(0.2727, 4);
+    const low = ladderOf({ ...noRule.limits, farLow: 5, low: 7 }, [9, 11])!;
+    expect([low.place(11) < 1, low.place(11) > 0.9, low.place(100)]).toEqual([true, true, 1]);
     expect(ladderOf(noRule.limits, [0, 1])).toBeNull();
   });
   test.each([

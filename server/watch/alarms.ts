@@ -175,6 +175,7 @@ const openShelf = (stationId: string, channelId: string, at: Date) => ({
 
 interface Found extends AlarmRow {
   stationCode: string;
+  zone: string;
   description: string | null;
   zoneName: string;
   quantity: QuantityCode;
@@ -221,16 +222,17 @@ const foundAlarms = (
     `select a.station_id as "stationId", a.id, a.channel_id as "channelId", a.group_id as "groupId", a.cause,
             a.began_at as "beganAt", a.stamp, a.value, a.raised_at as "raisedAt", a.level, a.worst, a.peak,
             a.returned_at as "returnedAt", a.ended, a.acknowledged_at as "acknowledgedAt",
-            a.acknowledged_reason as "acknowledgedReason", p.initials as by, s.code as "stationCode",
+            a.acknowledged_reason as "acknowledgedReason", p.initials as by, s.code as "stationCode", i.zone,
             ${namedColumns('n')}, r.rule,
             (select json_agg(json_build_object('receiver', v.name, 'turn', m.turn, 'state', m.state, 'note', m.note)
-                             order by m.due_at, v.name)
+                             order by m.id)
                from alarm_message m join alarm_receiver v on v.id = m.receiver_id
               where m.station_id = a.station_id and m.alarm_id = a.id) as messages
        from alarm a
        join watch_rule r on r.station_id = a.station_id and r.id = a.rule_id
        join named_channel n on n.station_id = a.station_id and n.id = a.channel_id
        join station s on s.id = a.station_id
+       join site i on i.id = s.site_id
        left join person p on p.id = a.acknowledged_by
       where (a.returned_at is null or a.acknowledged_at is null or a.raised_at > :since)
         ${stationId ? 'and a.station_id = :stationId' : ''} ${alarmIds ? 'and a.id in (:alarmIds)' : ''}
@@ -248,6 +250,7 @@ function alarmView(f: Found, shelved: ReadonlyMap<string, Date>): AlarmView {
     groupId,
     stationId,
     stationCode,
+    zone,
     channelId,
     quantity,
     cause,
@@ -264,6 +267,7 @@ function alarmView(f: Found, shelved: ReadonlyMap<string, Date>): AlarmView {
     groupId,
     stationId,
     stationCode,
+    zone,
     channelId,
     name: channelName(f),
     quantity,

@@ -1,6 +1,7 @@
 import type { ChannelWatchView, ProvedState } from '@/contract/watch';
 import { quantityOf } from '@/core/quantity/quantity';
 import { query, rows } from '@/db/database';
+import { newestReadings } from '@/db/record';
 import type { Context } from '../context';
 import { stationHead } from '../station/stationBasics';
 import { channelOf, loadStation } from '../station/stationGraph';
@@ -17,16 +18,17 @@ export async function channelWatch(
   const graph = await loadStation(db, stationId);
   const channel = channelOf(graph, channelId);
   const q = quantityOf(channel.row.quantity);
-  const [head, rules, people, span, state, latency, proof, last] = await Promise.all([
+  const [head, rules, people, span, newest, state, latency, proof, last] = await Promise.all([
     stationHead(db, stationId),
     rows(db.watchRule, { where: { stationId, channelId }, order: [['number', 'DESC']] }),
     rows(db.person),
-    query<{ first: Date | null; newest: Date | null }>(
+    query<{ first: Date | null }>(
       db,
-      `select min(bucket) as first, max(bucket) + interval '1 day' as newest from reading_rollup
+      `select min(bucket) as first from reading_rollup
         where station_key = :station and channel_key = :channel and width = 86400`,
       { station: graph.station.key, channel: channel.row.key },
     ),
+    newestReadings(db, [channel.row.key]),
     query<{ every: number | null; proved: ProvedState | null }>(
       db,
       `select (select every_seconds from collect_schedule_in_force where station_id = :stationId) as every,
@@ -63,10 +65,13 @@ export async function channelWatch(
       setAt: r.setAt.toISOString(),
     })),
     firstAt: span[0]!.first?.toISOString() ?? null,
-    newestAt: span[0]!.newest?.toISOString() ?? null,
+    newestAt: isoOf(newest.get(channel.row.key)?.at),
     everySeconds: state[0]!.every,
     proved: state[0]!.proved ?? 'never',
     lastProof: last,
     proof,
   };
 }
+
+const isoOf = (ms: number | undefined): string | null =>
+  ms === undefined ? null : new Date(ms).toISOString();

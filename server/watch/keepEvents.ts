@@ -39,7 +39,9 @@ export async function keepEvents(
   const open = await openAlarms(db, tx, events);
   const firstSilent = new Map<string, string>();
   for (const { channel, event, ring } of events) {
-    const says = alarmSays({ ...ring, at: ring.at }, channel.quantity, channel.rule);
+    // Of one that got worse, the value that made it so.
+    const value = event.kind === 'worse' ? ring.peak : ring.value;
+    const says = alarmSays({ ...ring, value }, channel.quantity, channel.rule);
     const { stationId } = channel;
     let alarm = raised.get(event.ring) ?? open.get(keyOf(channel, ring)) ?? null;
     if (event.kind === 'raised') {
@@ -85,28 +87,38 @@ export async function keepEvents(
       says: event.kind === 'returned' ? overSays(ring) : says,
     });
     closing.push({ alarm, ring });
-    if (event.kind !== 'eased') turns.push({ alarm, channel, turn: event.kind, says });
+    if (event.kind !== 'eased')
+      turns.push({ alarm: { ...alarm, level: ring.level }, channel, turn: event.kind, says });
     if (event.kind === 'returned') open.delete(keyOf(channel, ring));
   }
-  const fresh = [...raised.values()];
-  if (fresh.length > 0) await db.alarm.bulkCreate(fresh, { transaction: tx });
+  // What rang before ends before another begins: one of a cause rings at a time.
+  const fresh = new Set([...raised.values()].map((a) => a.id));
   for (const { alarm, ring } of closing)
-    await db.alarm.update(
-      {
-        level: ring.level,
-        worst: ring.worst,
-        peak: ring.peak,
-        ...(ring.returned !== null && {
-          returnedAt: new Date(ring.returned),
-          overStamp: new Date(ring.overAt!),
-          ended: ring.ended,
-        }),
-      },
-      { where: { stationId: alarm.stationId, id: alarm.id }, transaction: tx },
+    if (!fresh.has(alarm.id))
+      await db.alarm.update(standingOf(ring), {
+        where: { stationId: alarm.stationId, id: alarm.id },
+        transaction: tx,
+      });
+  if (fresh.size > 0)
+    await db.alarm.bulkCreate(
+      [...raised].map(([ring, alarm]) => ({ ...alarm, ...standingOf(ring) })),
+      { transaction: tx },
     );
   await addEvents(db, tx, lines);
   await queueMessages(db, tx, turns, now);
 }
+
+/** How a ring stands, in the columns of its alarm. */
+const standingOf = (ring: Ring) => ({
+  level: ring.level,
+  worst: ring.worst,
+  peak: ring.peak,
+  ...(ring.returned !== null && {
+    returnedAt: new Date(ring.returned),
+    overStamp: new Date(ring.overAt!),
+    ended: ring.ended,
+  }),
+});
 
 const overSays = (ring: Ring): string =>
   ring.ended === 'hours'

@@ -99,7 +99,7 @@ function saidOf(ways: Ways, stationId: string, id: string, m: Told): Said {
   const word = m.turn === 'returned' ? 'over' : m.turn === 'worse' ? 'worse' : 'alarm';
   return {
     id,
-    subject: `${m.stationCode}: ${word} – ${channel}`,
+    subject: `${m.stationCode}: ${word}, ${channel}`,
     text: `${m.says}\n\nKnown since ${m.raisedAt.toISOString()}.\n${link}\n\nThis is no safety system. Delivery ${id}.\n`,
     body: {
       turn: m.turn,

@@ -27,6 +27,7 @@ import { Shortcuts } from './Shortcuts';
 const places = [
   { href: '/', label: 'Round' },
   { href: '/verify', label: 'Verify' },
+  { href: '/watch', label: 'Watch' },
   { href: '/field-book', label: 'Field book' },
   { href: '/kit', label: 'Kit' },
 ];

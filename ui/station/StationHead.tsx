@@ -20,7 +20,7 @@ const parts: readonly {
   { label: 'Check', path: '/check', needs: 'logger' },
   { label: 'Water', path: '/water', needs: 'water' },
   { label: 'Visit', path: '/visit' },
-  { label: 'Record', path: '/record', also: ['/trace', '/import'] },
+  { label: 'Record', path: '/record', also: ['/trace', '/import', '/watch'] },
 ];
 
 const tab = {
@@ -86,7 +86,7 @@ export function StationHead({
             Field book
           </Box>
         </Box>
-        <Box sx={{ ml: 'auto', display: 'flex', gap: 1 }}>{children}</Box>
+        <Box sx={{ ml: 'auto', display: 'flex', gap: 1, flexWrap: 'wrap' }}>{children}</Box>
       </Box>
     </Box>
   );

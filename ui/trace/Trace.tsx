@@ -12,6 +12,7 @@ import { formatAge, formatDifference } from '@/core/quantity/format';
 import type { QualityThresholds } from '@/core/quality/tests';
 import { changes, correctedBy, correctionAt, type Correction } from '@/core/series/correction';
 import { load } from '../shared/api';
+import PageLink from '../shared/PageLink';
 import { ProblemNote } from '../shared/ProblemNote';
 import { timeText } from '../shared/time';
 import { useKeys } from '../shared/useKeys';
@@ -103,6 +104,9 @@ export function Trace({ initial, others: initialOthers }: { initial: TraceView; 
   return (
     <>
       <StationHead stationId={series.stationId} code={series.stationCode} name={series.name}>
+        <Button component={PageLink} href={`/stations/${series.stationId}/watch/${series.channelId}`}>
+          Watch
+        </Button>
         <Button component="a" href={`${base}/trace.csv?${window_}&with=${beside}`} download>
           Download CSV
         </Button>
