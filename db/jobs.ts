@@ -39,6 +39,16 @@ export async function askJob(
   );
 }
 
+/**
+ * Takes away jobs that will not be tried again: the queue leaves a job so whose turn another with its key took while it ran,
+ * and whose process was killed.
+ */
+export async function forgetSpentJobs(db: Database): Promise<void> {
+  await db.sequelize.query(
+    'delete from graphile_worker._private_jobs where locked_at is null and attempts >= max_attempts',
+  );
+}
+
 /** Class of the advisory lock that each worker holds while its process lives. */
 const workerLock = 4722;
 /** How often jobs of workers whose process is gone are looked for, ms. */
@@ -67,11 +77,16 @@ export async function runJobs(
   const held = new Client({ connectionString: url, application_name: 'outer-cairn jobs' });
   await held.connect();
   let over = false;
+  // One question at a time on one session.
+  let asking: Promise<unknown> = Promise.resolve();
+  const ask = (sql: string, values: unknown[]) => {
+    asking = asking.then(() => (over ? null : held.query(sql, values))).catch(fail);
+  };
   const own: string[] = [];
   const events = new EventEmitter() as WorkerEvents;
   events.on('worker:create', ({ worker }) => {
     own.push(worker.workerId);
-    held.query('select pg_advisory_lock($1, hashtext($2))', [workerLock, worker.workerId]).catch(fail);
+    ask('select pg_advisory_lock($1, hashtext($2))', [workerLock, worker.workerId]);
   });
   events.on('job:error', ({ job, error }) => failed(job.task_identifier, error));
   events.on('worker:fatalError', ({ error }) => fail(error));
@@ -85,9 +100,7 @@ export async function runJobs(
     noHandleSignals: true,
     pollInterval: 2000,
   });
-  const reaping = setInterval(() => {
-    held.query(reap, [workerLock, own]).catch(fail);
-  }, reapEvery);
+  const reaping = setInterval(() => ask(reap, [workerLock, own]), reapEvery);
   reaping.unref();
   runner.promise.catch(fail);
   function fail(error: unknown): void {

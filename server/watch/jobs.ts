@@ -1,4 +1,4 @@
-import { askJob, runJobs, type Jobs } from '@/db/jobs';
+import { askJob, forgetSpentJobs, runJobs, type Jobs } from '@/db/jobs';
 import { query, type Database } from '@/db/database';
 import { systemContext } from '../actor';
 import { log } from '../process/log';
@@ -50,6 +50,7 @@ export function keepDoing(
         for (const id of await dueCollections(db(), now))
           await askJob(db(), undefined, collectTask, { stationId: id }, `${collectTask}:${id}`);
         await restoreOverdue(context());
+        await forgetSpentJobs(db());
       },
     },
     '* * * * * minute',
