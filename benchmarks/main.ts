@@ -11,6 +11,7 @@ import { benchScan } from './scan';
 import { benchTrace } from './trace';
 import { benchVerify, manyStations } from './verify';
 import { benchVisit } from './visit';
+import { benchArrivals, benchRehearsal } from './watch';
 import { benchWorld } from './world';
 
 const wanted = process.argv.slice(2);
@@ -24,9 +25,11 @@ if (wants('discharge')) await benchDischarge();
 // Takes a quarter of an hour: only where it is asked for.
 if (wanted.includes('faults')) benchFaults();
 if (wants('scan')) await benchScan();
-if (['discharge', 'outbox', 'visit', 'import', 'trace', 'verify', 'round'].some(wants)) {
+if (['watch', 'discharge', 'outbox', 'visit', 'import', 'trace', 'verify', 'round'].some(wants)) {
   const world = await benchWorld();
   try {
+    if (wants('watch')) await benchRehearsal(world);
+    if (wants('watch')) await benchArrivals(world);
     if (wants('discharge')) await benchStoredDischarge(world);
     if (wants('outbox')) await benchOutbox(world);
     if (wants('visit')) await benchVisit(world);

@@ -213,27 +213,60 @@ export async function settleStaging(
 const instant = (ms: number): string =>
   ms === Infinity ? `'infinity'::timestamptz` : `to_timestamp(${ms / 1000})`;
 
+/** Readings as typed arrays. Stamps in s; `sources` says with which import each came, 0 for a logger. */
+export interface ReadRows {
+  readonly times: Float64Array;
+  readonly values: Float64Array;
+  readonly runs: Int16Array;
+  readonly sources: Int32Array;
+}
+
 /**
- * Readings of one channel between two stamps (ms, both inside) in stamp order, as typed arrays: the
- * binary way out. Stamps in s; `sources` says with which import each came, 0 for a logger. With a limit, so many, and those that share the last stamp.
+ * Readings of one channel between two stamps (ms, both inside) in stamp order, by the binary way out. With a
+ * limit, so many, and those that share the last stamp.
  */
-export async function readSeries(
+export function readSeries(
   tx: Transaction,
   stationKey: number,
   channelKey: number,
   fromMs: number,
   untilMs: number,
   limit?: number,
-): Promise<{ times: Float64Array; values: Float64Array; runs: Int16Array; sources: Int32Array }> {
+): Promise<ReadRows> {
   const found = `select at, value, clock_run, source from reading
      where station_key = ${Math.trunc(stationKey)} and channel_key = ${Math.trunc(channelKey)}
        and at >= ${instant(fromMs)} and at <= ${instant(untilMs)} and ${shown(Math.trunc(stationKey))}`;
   const first = limit
     ? `select * from (${found} order by at fetch first ${Math.trunc(limit)} rows with ties) r`
     : found;
-  const stream = clientOf(tx).query(
-    copyTo(`copy (${first} order by at, clock_run) to stdout (format binary)`),
+  return readOut(tx, `${first} order by at, clock_run`);
+}
+
+/** The same of several spans that do not overlap, in order (ms; the end of each is outside). */
+export function readSpans(
+  tx: Transaction,
+  stationKey: number,
+  channelKey: number,
+  spans: readonly { readonly from: number; readonly until: number }[],
+): Promise<ReadRows> {
+  const list = (of: (s: { from: number; until: number }) => number) =>
+    `array[${spans.map((s) => String(of(s) / 1000)).join(',')}]::float8[]`;
+  return readOut(
+    tx,
+    `select r.at, r.value, r.clock_run, r.source
+       from unnest(${list((s) => s.from)}, ${list((s) => s.until)}) with ordinality as s(from_s, until_s, n)
+      cross join lateral (
+        select at, value, clock_run, source from reading
+         where station_key = ${Math.trunc(stationKey)} and channel_key = ${Math.trunc(channelKey)}
+           and at >= to_timestamp(s.from_s) and at < to_timestamp(s.until_s) and ${shown(Math.trunc(stationKey))}
+         order by at, clock_run) r
+      order by s.n, r.at, r.clock_run`,
   );
+}
+
+/** Rows of stamp, value, clock run and source as they come. */
+async function readOut(tx: Transaction, sql: string): Promise<ReadRows> {
+  const stream = clientOf(tx).query(copyTo(`copy (${sql}) to stdout (format binary)`));
   let size = 4096;
   let times = new Float64Array(size);
   let values = new Float64Array(size);

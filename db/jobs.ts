@@ -2,7 +2,7 @@ import { EventEmitter } from 'node:events';
 import { Logger, run, type TaskList, type WorkerEvents } from 'graphile-worker';
 import { Client } from 'pg';
 import type { Transaction } from 'sequelize';
-import { query, type Database } from './database';
+import type { Database } from './database';
 
 /**
  * Jobs that are kept in the database until they are done: asked for in the transaction that makes them
@@ -16,26 +16,35 @@ export const silent = new Logger(() => () => {});
 /** So often a job is tried, at intervals that grow to six hours: about a day in all. */
 export const mostAttempts = 12;
 
-/**
- * Asks for a job in a transaction: it is there if and only if what asks for it is.
- *
- * @param key of jobs with one key that have not begun, the newest is done
- * @param at not before; null for at once
- */
-export async function askJob(
+/** A job to be done. */
+export interface AskedJob {
+  readonly payload: object;
+  /** Of jobs with one key that have not begun, the newest is done. */
+  readonly key: string;
+  /** Not before; null for at once. */
+  readonly at?: Date | null;
+}
+
+/** Asks for jobs in a transaction: they are there if and only if what asks for them is. */
+export async function askJobs(
   db: Database,
   tx: Transaction | undefined,
   task: string,
-  payload: object,
-  key: string,
-  at: Date | null = null,
+  jobs: readonly AskedJob[],
 ): Promise<void> {
-  await query(
-    db,
-    `select graphile_worker.add_job(:task, :payload::json, job_key => :key, max_attempts => ${mostAttempts},
-                                   run_at => :at)`,
-    { task, payload: JSON.stringify(payload), key, at },
-    tx,
+  await db.sequelize.query(
+    `select graphile_worker.add_job($1, n.payload, job_key => n.key, max_attempts => $2, run_at => n.at)
+       from unnest($3::json[], $4::text[], $5::timestamptz[]) as n(payload, key, at)`,
+    {
+      bind: [
+        task,
+        mostAttempts,
+        jobs.map((j) => JSON.stringify(j.payload)),
+        jobs.map((j) => j.key),
+        jobs.map((j) => j.at?.toISOString() ?? null),
+      ],
+      transaction: tx,
+    },
   );
 }
 

@@ -662,7 +662,10 @@ export interface WatchStateRow {
   stationId: string;
   channelId: string;
   ruleId: string;
-  state: WatchState;
+  run: number;
+  lastMs: number;
+  arrivedMs: number;
+  state: WatchState | null;
   silentAt: Date | null;
 }
 export interface AlarmRow {

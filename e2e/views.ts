@@ -29,6 +29,11 @@ export async function views(page: Page): Promise<[string, string][]> {
     ['Record', `/stations/${archive}/record`],
     ['Import', `/stations/${archive}/import`],
     ['Verify', '/verify'],
+    ['Watch', '/watch'],
+    ['Watch, by station', '/watch?order=station&dense=1'],
+    ['Alarms', '/watch/alarms'],
+    ['Who is told', '/watch/receivers'],
+    ['Watch a channel', await firstWatched(page)],
     ['Check, begin', `/stations/${archive}/check`],
     ['Check', `/stations/${archive}/check/${recent[0]!.id}`],
     ['Zone by zone', `/stations/${await stationId(page, 'ARCH-3')}/check/zones`],
@@ -83,6 +88,15 @@ const firstInstrument = (page: Page): Promise<string> =>
   page.evaluate(async () => {
     const kit = (await (await fetch('/api/v1/kit')).json()) as { id: string; serial: string }[];
     return kit.find((i) => i.serial === 'WQ-090')!.id;
+  });
+
+/** The bench of the first rule on the board. */
+const firstWatched = (page: Page): Promise<string> =>
+  page.evaluate(async () => {
+    const { channels } = (await (await fetch('/api/v1/watch')).json()) as {
+      channels: { stationId: string; channelId: string }[];
+    };
+    return `/stations/${channels[0]!.stationId}/watch/${channels[0]!.channelId}`;
   });
 
 /** The first sensor of a station that a meter judges. */

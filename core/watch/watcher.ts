@@ -76,6 +76,10 @@ export const watchingNothing = (): WatchState => ({
   ringing: [],
 });
 
+/** Whether nothing is beyond, held or ringing: then the last stamp is all there is to know. */
+export const isAtRest = (s: WatchState): boolean =>
+  s.ringing.length === 0 && [...s.limits, s.rate, s.twin, s.gate].every((c) => !c.beyond && !c.active);
+
 export interface WatchEvent {
   readonly kind: 'raised' | 'worse' | 'eased' | 'returned';
   readonly ring: Ring;

@@ -32,7 +32,12 @@ create table watch_state (
   station_id uuid not null,
   channel_id uuid not null,
   rule_id uuid not null,
-  state jsonb not null,
+  -- Clock run and stamp of the last value looked at, and when it arrived, ms since 1970; 0 for none.
+  run smallint not null,
+  last_ms double precision not null,
+  arrived_ms double precision not null,
+  -- What is beyond, held or ringing; null where nothing is, as with most channels most of the time.
+  state jsonb,
   -- When its newest value will be too old, if none arrives.
   silent_at timestamptz,
   primary key (station_id, channel_id),

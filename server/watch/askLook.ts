@@ -1,5 +1,5 @@
 import type { Transaction } from 'sequelize';
-import { askJob } from '@/db/jobs';
+import { askJobs } from '@/db/jobs';
 import { query, type Database } from '@/db/database';
 
 export const lookTask = 'look';
@@ -15,5 +15,6 @@ export async function askLook(db: Database, tx: Transaction | undefined, station
     { stationId },
     tx,
   );
-  if (watched.length > 0) await askJob(db, tx, lookTask, { stationId }, `${lookTask}:${stationId}`);
+  if (watched.length > 0)
+    await askJobs(db, tx, lookTask, [{ payload: { stationId }, key: `${lookTask}:${stationId}` }]);
 }

@@ -11,7 +11,7 @@ import { storedWatchState } from '@/db/stored/watch';
 import { mendDerived } from '../record/mendDerived';
 import { arrivalBooks, type ArrivalBook } from './arrivals';
 import { keepEvents, type WatchedEvent } from './keepEvents';
-import { groundOf, knownOffLine, watchedChannels, type WatchedChannel } from './watched';
+import { groundOf, knownOffLine, stateColumns, watchedChannels, type WatchedChannel } from './watched';
 
 /** Class of the advisory lock under which what is watched at a station follows each other. */
 const watchLock = 4721;
@@ -215,15 +215,21 @@ async function keepStates(
   states: readonly { channel: WatchedChannel; state: WatchState; silentAt: number | null }[],
 ): Promise<void> {
   if (states.length === 0) return;
+  const columns = states.map((s) => stateColumns(s.state));
   await db.sequelize.query(
-    `update watch_state w set state = n.state, silent_at = to_timestamp(n.silent / 1000)
-       from unnest($1::uuid[], $2::uuid[], $3::jsonb[], $4::float8[]) as n(station_id, channel_id, state, silent)
+    `update watch_state w set run = n.run, last_ms = n.last, arrived_ms = n.arrived, state = n.state,
+            silent_at = to_timestamp(n.silent / 1000)
+       from unnest($1::uuid[], $2::uuid[], $3::int[], $4::float8[], $5::float8[], $6::jsonb[], $7::float8[])
+         as n(station_id, channel_id, run, last, arrived, state, silent)
       where w.station_id = n.station_id and w.channel_id = n.channel_id`,
     {
       bind: [
         states.map((s) => s.channel.stationId),
         states.map((s) => s.channel.channelId),
-        states.map((s) => JSON.stringify(storedWatchState.write(s.state))),
+        columns.map((c) => c.run),
+        columns.map((c) => c.lastMs),
+        columns.map((c) => c.arrivedMs),
+        columns.map((c) => c.state && JSON.stringify(storedWatchState.write(c.state))),
         states.map((s) => s.silentAt),
       ],
       transaction: tx,

@@ -1,4 +1,4 @@
-import { askJob, forgetSpentJobs, runJobs, type Jobs } from '@/db/jobs';
+import { askJobs, forgetSpentJobs, runJobs, type Jobs } from '@/db/jobs';
 import { query, type Database } from '@/db/database';
 import { systemContext } from '../actor';
 import { log } from '../process/log';
@@ -28,6 +28,13 @@ export function keepDoing(
   lost: (error: unknown) => void,
 ): Promise<Jobs> {
   const ways = waysOf(env);
+  const askEach = (task: string, ids: readonly string[]) =>
+    askJobs(
+      db(),
+      undefined,
+      task,
+      ids.map((stationId) => ({ payload: { stationId }, key: `${task}:${stationId}` })),
+    );
   const context = () => systemContext(db(), env.DEVICE_ALLOW ?? '');
   return runJobs(
     env.DATABASE_URL!,
@@ -45,10 +52,8 @@ export function keepDoing(
       },
       minute: async () => {
         const now = new Date();
-        for (const id of await dueSilences(db(), now))
-          await askJob(db(), undefined, lookTask, { stationId: id }, `${lookTask}:${id}`);
-        for (const id of await dueCollections(db(), now))
-          await askJob(db(), undefined, collectTask, { stationId: id }, `${collectTask}:${id}`);
+        await askEach(lookTask, await dueSilences(db(), now));
+        await askEach(collectTask, await dueCollections(db(), now));
         await restoreOverdue(context());
         await forgetSpentJobs(db());
       },

@@ -2,7 +2,7 @@ import type { Transaction } from 'sequelize';
 import type { Milliseconds } from '@/core/time';
 import { alarmSays } from '@/core/watch/says';
 import type { Ring, WatchEvent } from '@/core/watch/watcher';
-import { query, type Database } from '@/db/database';
+import type { Database } from '@/db/database';
 import type { AlarmEventRow, AlarmRow } from '@/db/rows';
 import { newId } from '../id';
 import { queueMessages } from './messages';
@@ -93,12 +93,11 @@ export async function keepEvents(
   }
   // What rang before ends before another begins: one of a cause rings at a time.
   const fresh = new Set([...raised.values()].map((a) => a.id));
-  for (const { alarm, ring } of closing)
-    if (!fresh.has(alarm.id))
-      await db.alarm.update(standingOf(ring), {
-        where: { stationId: alarm.stationId, id: alarm.id },
-        transaction: tx,
-      });
+  await keepStandings(
+    db,
+    tx,
+    closing.filter((c) => !fresh.has(c.alarm.id)),
+  );
   if (fresh.size > 0)
     await db.alarm.bulkCreate(
       [...raised].map(([ring, alarm]) => ({ ...alarm, ...standingOf(ring) })),
@@ -106,6 +105,37 @@ export async function keepEvents(
     );
   await addEvents(db, tx, lines);
   await queueMessages(db, tx, turns, now);
+}
+
+/** How rings stand that were on file before, all at once; of several turns of one the last counts. */
+async function keepStandings(
+  db: Database,
+  tx: Transaction,
+  all: readonly { alarm: Pick<AlarmRow, 'stationId' | 'id'>; ring: Ring }[],
+): Promise<void> {
+  const last = [...new Map(all.map((c) => [c.alarm.id, c])).values()];
+  if (last.length === 0) return;
+  const column = <T>(of: (c: (typeof last)[number]) => T): T[] => last.map(of);
+  await db.sequelize.query(
+    `update alarm a set level = n.level, worst = n.worst, peak = n.peak, returned_at = to_timestamp(n.returned / 1000),
+            over_stamp = to_timestamp(n.over / 1000), ended = n.ended
+       from unnest($1::uuid[], $2::uuid[], $3::int[], $4::int[], $5::float8[], $6::float8[], $7::float8[], $8::text[])
+         as n(station_id, id, level, worst, peak, returned, over, ended)
+      where a.station_id = n.station_id and a.id = n.id`,
+    {
+      bind: [
+        column((c) => c.alarm.stationId),
+        column((c) => c.alarm.id),
+        column((c) => c.ring.level),
+        column((c) => c.ring.worst),
+        column((c) => c.ring.peak),
+        column((c) => c.ring.returned),
+        column((c) => c.ring.overAt),
+        column((c) => c.ring.ended),
+      ],
+      transaction: tx,
+    },
+  );
 }
 
 /** How a ring stands, in the columns of its alarm. */
@@ -152,13 +182,28 @@ export async function addEvents(
   tx: Transaction,
   lines: readonly Omit<AlarmEventRow, 'number'>[],
 ): Promise<void> {
-  for (const line of lines)
-    await query(
-      db,
-      `insert into alarm_event (station_id, alarm_id, number, kind, at, actor, person_id, says)
-       select :stationId, :alarmId, 1 + coalesce(max(number), 0), :kind, :at, :actor, :personId, :says
-         from alarm_event where station_id = :stationId and alarm_id = :alarmId`,
-      { ...line },
-      tx,
-    );
+  if (lines.length === 0) return;
+  const column = <T>(of: (l: (typeof lines)[number]) => T): T[] => lines.map(of);
+  await db.sequelize.query(
+    `insert into alarm_event (station_id, alarm_id, number, kind, at, actor, person_id, says)
+     select n.station_id, n.alarm_id,
+            row_number() over (partition by n.station_id, n.alarm_id order by n.nth)
+              + coalesce((select max(e.number) from alarm_event e
+                           where e.station_id = n.station_id and e.alarm_id = n.alarm_id), 0),
+            n.kind, n.at, n.actor, n.person_id, n.says
+       from unnest($1::uuid[], $2::uuid[], $3::text[], $4::timestamptz[], $5::text[], $6::uuid[], $7::text[]) with ordinality
+         as n(station_id, alarm_id, kind, at, actor, person_id, says, nth)`,
+    {
+      bind: [
+        column((l) => l.stationId),
+        column((l) => l.alarmId),
+        column((l) => l.kind),
+        column((l) => l.at.toISOString()),
+        column((l) => l.actor),
+        column((l) => l.personId),
+        column((l) => l.says),
+      ],
+      transaction: tx,
+    },
+  );
 }

@@ -85,10 +85,14 @@ test(
     const waits = () =>
       one(`graphile_worker.jobs where task_identifier in ('look', 'tell') and attempts < max_attempts`);
     for (let n = 0; n < 300 && (await waits()) > 0; n++) await pause(200);
+    // What a killed one held is given back in time, and taken away where another took its turn.
+    const left = () => one(`graphile_worker.jobs where task_identifier in ('look', 'tell')`);
+    for (let n = 0; n < 75 && (await left()) > 0; n++) {
+      await forgetSpentJobs(test_.db);
+      await pause(200);
+    }
     for (const w of workers) await kill(w);
-    expect(await waits()).toBe(0);
-    await forgetSpentJobs(test_.db);
-    expect(await one(`graphile_worker.jobs where task_identifier = 'look'`)).toBe(0);
+    expect([await waits(), await left()]).toEqual([0, 0]);
     expect([await one('alarm'), await one('alarm where returned_at is not null')]).toEqual([kills, kills]);
     expect(await one(`alarm_event where kind = 'raised'`)).toBe(kills);
     expect(await one(`alarm_event where kind = 'returned'`)).toBe(kills);

@@ -1,7 +1,7 @@
 import type { Transaction } from 'sequelize';
 import { groupBy } from '@/core/groupBy';
 import type { Milliseconds } from '@/core/time';
-import { askJob } from '@/db/jobs';
+import { askJobs } from '@/db/jobs';
 import { query, rows, type Database } from '@/db/database';
 import type { AlarmMessageRow, AlarmReceiverRow, AlarmRow } from '@/db/rows';
 import { newId } from '../id';
@@ -40,47 +40,51 @@ export async function queueMessages(
     turns.filter((t) => t.turn === 'raised'),
     (t) => t.alarm.groupId,
   );
+  const known = await query<{ alarmId: string; receiverId: string; turn: string; state: string }>(
+    db,
+    `select alarm_id as "alarmId", receiver_id as "receiverId", turn, state from alarm_message
+      where station_id in (:stations) and alarm_id in (:alarms)`,
+    { stations: leading.map((t) => t.alarm.stationId), alarms: leading.map((t) => t.alarm.id) },
+    tx,
+  );
+  const said = groupBy(known, (k) => `${k.alarmId} ${k.receiverId}`);
+  const messages: AlarmMessageRow[] = [];
   for (const { alarm, channel, turn, says } of leading) {
     if (shelved.has(`${alarm.stationId} ${alarm.channelId}`)) continue;
     const others = (inGroup.get(alarm.id)?.length ?? 1) - 1;
     const text = `${channel.stationCode} ${channel.name}: ${turn === 'returned' ? `over (${says})` : says}${others > 0 ? `; and ${others} more channels of ${channel.stationCode}` : ''}`;
     for (const receiver of receivers) {
       if (turn !== 'returned' && !wants(receiver, alarm)) continue;
-      const known = await query<{ turn: string; state: string }>(
-        db,
-        'select turn, state from alarm_message where station_id = :s and alarm_id = :a and receiver_id = :r',
-        { s: alarm.stationId, a: alarm.id, r: receiver.id },
-        tx,
-      );
-      if (known.some((k) => k.turn === turn)) continue;
-      if (turn === 'returned' && !known.some((k) => k.state === 'sent' || receiver.afterSeconds === 0))
+      const key = `${alarm.id} ${receiver.id}`;
+      const mine = said.get(key) ?? [];
+      if (mine.some((k) => k.turn === turn)) continue;
+      if (turn === 'returned' && !mine.some((k) => k.state === 'sent' || receiver.afterSeconds === 0))
         continue;
       const dueAt = new Date(turn === 'returned' ? now : now + receiver.afterSeconds * 1000);
-      await queueOne(db, tx, {
+      const message = {
         stationId: alarm.stationId,
         alarmId: alarm.id,
         receiverId: receiver.id,
         turn,
         says: text,
         dueAt,
-      });
+      };
+      messages.push({ ...message, id: newId(), state: 'waiting', attempts: 0, settledAt: null, note: '' });
+      said.set(key, [...mine, { alarmId: alarm.id, receiverId: receiver.id, turn, state: 'waiting' }]);
     }
   }
-}
-
-/** One message and its job. */
-async function queueOne(
-  db: Database,
-  tx: Transaction,
-  message: Pick<AlarmMessageRow, 'stationId' | 'alarmId' | 'receiverId' | 'turn' | 'says' | 'dueAt'>,
-): Promise<void> {
-  const id = newId();
-  await db.alarmMessage.create(
-    { ...message, id, state: 'waiting', attempts: 0, settledAt: null, note: '' },
-    { transaction: tx },
+  if (messages.length === 0) return;
+  await db.alarmMessage.bulkCreate(messages, { transaction: tx });
+  await askJobs(
+    db,
+    tx,
+    tellTask,
+    messages.map(({ stationId, id, dueAt }) => ({
+      payload: { stationId, messageId: id },
+      key: `${tellTask}:${id}`,
+      at: dueAt,
+    })),
   );
-  const { stationId, dueAt } = message;
-  await askJob(db, tx, tellTask, { stationId, messageId: id }, `${tellTask}:${id}`, dueAt);
 }
 
 /** "station channel" of channels whose alarms are shelved at an instant. */

@@ -1,9 +1,12 @@
 import type { RehearsalRecordView } from '@/contract/watch';
+import type { Transaction } from 'sequelize';
 import type { Milliseconds } from '@/core/time';
+import type { Span } from '@/core/watch/hours';
+import { canSkipHours, loudHours, type HourOfRecord } from '@/core/watch/loudHours';
 import { besideOldest, holeOf, rehearseRecorded, type Recorded, type Series } from '@/core/watch/recorded';
 import type { Rehearsal } from '@/core/watch/rehearse';
 import { channelsBeside, type WatchRule } from '@/core/watch/rule';
-import { readSeries } from '@/db/bulk';
+import { readSeries, readSpans, type ReadRows } from '@/db/bulk';
 import { longWork, query, type Database } from '@/db/database';
 import { mendDerived } from '../record/mendDerived';
 import type { Context } from '../context';
@@ -19,12 +22,17 @@ const mostSent = 120_000;
 /** So many are rehearsed at all. */
 const mostRehearsed = 6_000_000;
 
+/** From so many values on, the hours that decide nothing are passed over. */
+const fewestToSkip = 20_000;
+
 interface Asked {
   readonly from: Milliseconds;
   readonly until: Milliseconds;
   readonly beside: readonly string[];
   /** How far before the span a rate looks, s. */
   readonly before: number;
+  /** A rule of which only the hours that decide something are read; null for every value. */
+  readonly loudFor?: WatchRule | null;
 }
 
 /** Reads a stretch of a record for a rehearsal. */
@@ -32,13 +40,16 @@ export async function loadRecorded(
   db: Database,
   graph: StationGraph,
   channel: ChannelNode,
-  { from, until, beside, before }: Asked,
+  { from, until, beside, before, loudFor }: Asked,
 ): Promise<Recorded> {
   const { station } = graph;
   return db.transact(async (tx) => {
     await longWork(db, tx);
     const read = (key: number, a: number, b: number) => readSeries(tx, station.key, key, a, b);
-    const own = await read(channel.row.key, from, until - 0.001);
+    const offLine = (await knownOffLine(db, [station.id], from, tx)).get(channel.row.id) ?? [];
+    const own = loudFor
+      ? await readLoud(db, tx, [station.key, channel.row.key], loudFor, { from, until }, offLine)
+      : await read(channel.row.key, from, until - 0.001);
     const early = before > 0 ? await read(channel.row.key, from - before * 1000, from - 0.001) : null;
     const others = new Map<string, Series>();
     for (const id of beside) {
@@ -47,7 +58,6 @@ export async function loadRecorded(
       others.set(id, seriesOf(series));
     }
     const book = (await arrivalBooks(db, [station.id], from, tx)).get(station.id)!;
-    const offLine = (await knownOffLine(db, [station.id], from, tx)).get(channel.row.id) ?? [];
     const layers = await activeLayers(db, station.id, channel.row.id, from, until, tx);
     const at = own.times.map((s) => Math.round(s * 1000));
     const run = Int32Array.from(own.runs);
@@ -74,6 +84,66 @@ export async function loadRecorded(
       ),
     });
   });
+}
+
+/** The hours of a record that decide what a rule does, and of each other hour one value within. */
+async function readLoud(
+  db: Database,
+  tx: Transaction,
+  [station, channel]: readonly [number, number],
+  rule: WatchRule,
+  span: Span,
+  offLine: readonly Span[],
+): Promise<ReadRows> {
+  const [found] = (await db.sequelize.query(
+    `select array_agg(extract(epoch from bucket)::float8 * 1000 order by bucket) as at, array_agg(n order by bucket) as n,
+            array_agg(min order by bucket) as min, array_agg(max order by bucket) as max
+       from reading_rollup where station_key = $1 and channel_key = $2 and width = 3600
+        and bucket >= to_timestamp($3) and bucket < to_timestamp($4)`,
+    { bind: [station, channel, span.from / 1000 - 3600, span.until / 1000], transaction: tx },
+  )) as [{ at: number[] | null; n: number[]; min: number[]; max: number[] }[], unknown];
+  const { at, n, min, max } = found[0]!;
+  const hours = (at ?? []).map((t, i) => ({ at: t, n: n[i]!, min: min[i]!, max: max[i]! }));
+  const { loud, quiet } = loudHours(rule, hours, span, offLine);
+  const inside = loud.map((s) => ({
+    from: Math.max(s.from, span.from),
+    until: Math.min(s.until, span.until),
+  }));
+  const read = await readSpans(
+    tx,
+    station,
+    channel,
+    inside.filter((s) => s.from < s.until),
+  );
+  return withQuiet(read, quiet);
+}
+
+/** Values with one in the middle of each quiet hour, in order of stamps. */
+function withQuiet(read: ReadRows, quiet: readonly HourOfRecord[]): ReadRows {
+  const n = read.times.length + quiet.length;
+  const all = {
+    times: new Float64Array(n),
+    values: new Float64Array(n),
+    runs: new Int16Array(n),
+    sources: new Int32Array(n),
+  };
+  let [i, k] = [0, 0];
+  for (let at = 0; at < n; at++) {
+    const q = quiet[k];
+    const middle = q === undefined ? Infinity : q.at / 1000 + 1800;
+    if (i < read.times.length && read.times[i]! < middle) {
+      all.times[at] = read.times[i]!;
+      all.values[at] = read.values[i]!;
+      all.runs[at] = read.runs[i]!;
+      all.sources[at] = read.sources[i]!;
+      i++;
+    } else {
+      all.times[at] = middle;
+      all.values[at] = (q!.min + q!.max) / 2;
+      k++;
+    }
+  }
+  return all;
 }
 
 const seriesOf = ({ times, values }: { times: Float64Array; values: Float64Array }): Series => ({
@@ -122,6 +192,10 @@ const countOf = async (db: Database, stationKey: number, channelKey: number, fro
       { stationKey, channelKey, from: from / 1000, until: until / 1000 },
     )
   )[0]!.n;
+
+const hasRuns = async (db: Database, stationId: string): Promise<boolean> =>
+  (await query(db, 'select 1 as x from clock_run where station_id = :stationId limit 1', { stationId }))
+    .length > 0;
 
 /** A stretch of a record, packed for the browser: where it is too long for that, it says so and is empty. */
 export async function rehearsalRecord(
@@ -201,12 +275,18 @@ export async function rehearseHere(
     until,
     beside: channelsBeside(rule),
     before: rule.rate?.within ?? 0,
+    // What arrived late is told by its own stamp, and a clock that was set back by its own run.
+    loudFor:
+      readings >= fewestToSkip && !asArrived && canSkipHours(rule) && !(await hasRuns(ctx.db, stationId))
+        ? rule
+        : null,
   });
   const interval = intervalOf(channel);
-  return rehearseRecorded(rule, recorded, {
+  const played = rehearseRecorded(rule, recorded, {
     asArrived,
     zone: graph.site.zone,
     gap: holeOf(interval),
     besideOldest: besideOldest(interval),
   });
+  return { ...played, readings };
 }

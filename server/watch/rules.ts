@@ -14,6 +14,7 @@ import { channelOf, loadStation, type ChannelNode, type StationGraph } from '../
 import { lockWatch } from './evaluate';
 import { requireRule } from './ground';
 import { addEvents } from './keepEvents';
+import { stateColumns, stateOf } from './watched';
 
 /** The rule in force of a channel; null for one that never had any. */
 export const ruleInForce = (
@@ -92,8 +93,8 @@ export async function putRule(
   const known = await row(db.watchState, { where: { stationId, channelId }, transaction: tx });
   const goesOn = known !== null && before?.armed === true && armed;
   const carried = goesOn
-    ? carryOver(known.state, rule)
-    : { state: await stateFrom(ctx, tx, graph, channel), over: known?.state.ringing ?? [] };
+    ? carryOver(stateOf(known), rule)
+    : { state: await stateFrom(ctx, tx, graph, channel), over: known?.state?.ringing ?? [] };
   await endRings(
     ctx,
     tx,
@@ -107,7 +108,7 @@ export async function putRule(
       stationId,
       channelId,
       ruleId,
-      state: carried.state,
+      ...stateColumns(carried.state),
       silentAt: silentAt === null ? null : new Date(silentAt),
     },
     { transaction: tx },

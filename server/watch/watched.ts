@@ -4,8 +4,15 @@ import type { Milliseconds, Seconds } from '@/core/time';
 import { spansOf, type Span } from '@/core/watch/hours';
 import { holeOf } from '@/core/watch/recorded';
 import type { WatchRule } from '@/core/watch/rule';
-import type { KnownSpan, WatchGround, WatchState } from '@/core/watch/watcher';
+import {
+  isAtRest,
+  watchingNothing,
+  type KnownSpan,
+  type WatchGround,
+  type WatchState,
+} from '@/core/watch/watcher';
 import { query, type Database } from '@/db/database';
+import type { WatchStateRow } from '@/db/rows';
 import { storedWatchRule, storedWatchState } from '@/db/stored/watch';
 import { channelName, namedColumns } from '../station/channelName';
 
@@ -41,8 +48,38 @@ interface Found {
   interval: number | null;
   ruleId: string;
   rule: unknown;
+  run: number;
+  lastMs: number;
+  arrivedMs: number;
   state: unknown;
 }
+
+/** Rules never change once they are set: each is read once by a process, so many at the most. */
+const mostRules = 50_000;
+const rulesRead = new Map<string, WatchRule>();
+function ruleOf(id: string, raw: unknown): WatchRule {
+  const known = rulesRead.get(id);
+  if (known) return known;
+  if (rulesRead.size >= mostRules) rulesRead.clear();
+  const rule = storedWatchRule.read(raw);
+  rulesRead.set(id, rule);
+  return rule;
+}
+
+/** How watching stands, in the columns it is kept in, and out of them. */
+type StateColumns = Pick<WatchStateRow, 'run' | 'lastMs' | 'arrivedMs' | 'state'>;
+export const stateOf = ({ run, lastMs, arrivedMs, state }: StateColumns): WatchState => ({
+  ...(state ?? watchingNothing()),
+  run,
+  last: lastMs,
+  arrived: arrivedMs,
+});
+export const stateColumns = (s: WatchState): StateColumns => ({
+  run: s.run,
+  lastMs: s.last,
+  arrivedMs: s.arrived,
+  state: isAtRest(s) ? null : s,
+});
 
 /** Every channel of some stations that is watched now, with what its rule was armed with. */
 export async function watchedChannels(
@@ -54,7 +91,8 @@ export async function watchedChannels(
   const found = await query<Found>(
     db,
     `select r.station_id as "stationId", s.key as "stationKey", s.code as "stationCode", r.channel_id as "channelId",
-            c.key as "channelKey", ${namedColumns('n')}, c.source, i.zone, r.id as "ruleId", r.rule, w.state,
+            c.key as "channelKey", ${namedColumns('n')}, c.source, i.zone, r.id as "ruleId", r.rule, w.run, w.last_ms as "lastMs",
+            w.arrived_ms as "arrivedMs", w.state,
             (select (v.settings->>'storageInterval')::float8 from written_setting v
               where v.station_id = r.station_id and v.channel_id = r.channel_id) as interval
        from watch_rule_in_force r
@@ -68,11 +106,11 @@ export async function watchedChannels(
     { stationIds: [...stationIds] },
     tx,
   );
-  return found.map(({ description, zoneName, rule, state, ...f }) => ({
+  return found.map(({ description, zoneName, rule, state, run, lastMs, arrivedMs, ...f }) => ({
     ...f,
     name: channelName({ description, zoneName, quantity: f.quantity }),
-    rule: storedWatchRule.read(rule),
-    state: storedWatchState.read(state),
+    rule: ruleOf(f.ruleId, rule),
+    state: stateOf({ run, lastMs, arrivedMs, state: state === null ? null : storedWatchState.read(state) }),
   }));
 }
 

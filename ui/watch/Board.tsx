@@ -110,7 +110,13 @@ export function Board({ initial }: { initial: BoardView }) {
               }}
             >
               {mine.map((c) => (
-                <BoardRow key={c.channelId} channel={c} isDense={isDense} initialNow={data.at} />
+                <BoardRow
+                  key={c.channelId}
+                  channel={c}
+                  isDense={isDense}
+                  isAlone={!code}
+                  initialNow={data.at}
+                />
               ))}
             </Box>
           </Box>
@@ -135,10 +141,13 @@ function NothingYet() {
 function BoardRow({
   channel,
   isDense,
+  isAlone,
   initialNow,
 }: {
   channel: BoardChannel;
   isDense: boolean;
+  /** Its station does not stand above it. */
+  isAlone: boolean;
   initialNow: number;
 }) {
   const now = useNow(initialNow, 5000);
@@ -161,11 +170,15 @@ function BoardRow({
       }}
     >
       <Box sx={{ minWidth: 0 }}>
-        <Typography variant="body2" noWrap>
-          <Link component={PageLink} href={`/stations/${channel.stationId}`} color="inherit">
-            {channel.stationCode}
-          </Link>
-          {' · '}
+        <Typography variant="body2">
+          {isAlone && (
+            <>
+              <Link component={PageLink} href={`/stations/${channel.stationId}`} color="inherit">
+                {channel.stationCode}
+              </Link>
+              {' · '}
+            </>
+          )}
           <Link
             component={PageLink}
             href={`/stations/${channel.stationId}/watch/${channel.channelId}`}

@@ -104,7 +104,7 @@ function Bands({ rungs, decimals }: { rungs: readonly Rung[]; decimals: number }
             strokeWidth={distance[r.field] === 2 ? 1.6 : 1}
             strokeDasharray={distance[r.field] === 2 ? undefined : '4 3'}
           />
-          <text x={from - 4} y={y(r.at) - 2.5} textAnchor="end" fontSize="11" fill={ink}>
+          <text x={from - 4} y={y(r.at) - 2.5} textAnchor="end" fontSize="13" fill={ink}>
             {formatValue(r.limit, Math.min(decimals, 1))}
           </text>
         </g>

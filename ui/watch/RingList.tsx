@@ -71,7 +71,7 @@ export function RingList({
           ? `Missed ${draft.missedCount}; the deepest ${formatValue(deepest.peak, view.decimals)} ${view.unit} (${formatValue(deepest.depth, view.decimals)} beyond its limit) at ${timeText(deepest.from, view.zone)}: ${whyMissed[deepest.why]}.`
           : 'Nothing beyond a limit went without a ring.'}
       </Typography>
-      <Box sx={{ overflowX: 'auto', mt: 1 }}>
+      <Box sx={{ overflowX: 'auto', mt: 1, display: rings.length === 0 ? 'none' : undefined }}>
         <Box
           component="table"
           sx={{

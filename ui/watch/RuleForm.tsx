@@ -37,7 +37,7 @@ export function RuleForm({
       onSubmit={(e) => e.preventDefault()}
       sx={{ display: 'grid', gap: 1 }}
     >
-      <Box sx={fieldGrid(150)}>
+      <Box sx={fieldGrid(165)}>
         {limitFields.map((f) => (
           <NumberField
             key={f}
