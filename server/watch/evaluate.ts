@@ -115,33 +115,72 @@ async function newValues(
   tx: Transaction,
   watched: readonly WatchedChannel[],
 ): Promise<Map<number, Value[]>> {
-  const { rows } = await db.sequelize
-    .query(
+  const stationIds = [...new Set(watched.map((w) => w.stationId))];
+  const withdrawn = await withdrawnSources(db, tx, stationIds);
+  const runs = await newestRuns(db, tx, stationIds);
+  const ask = async (of: readonly WatchedChannel[], which: string) => {
+    if (of.length === 0) return [];
+    const [found] = (await db.sequelize.query(
       `select w.channel as "channelKey", extract(epoch from r.at)::float8 * 1000 as at, r.clock_run::int as run, r.value, r.source
          from unnest($1::int[], $2::int[], $3::int[], $4::float8[]) as w(station, channel, run, last)
         cross join lateral (
-          select * from (
-            select at, clock_run, value, source from reading
-             where station_key = w.station and channel_key = w.channel and clock_run = w.run
-               and at > to_timestamp(w.last / 1000) and ${shown('w.station')}
-            union all
-            select at, clock_run, value, source from reading
-             where station_key = w.station and channel_key = w.channel and clock_run > w.run
-               and w.run < coalesce((select max(c.run) from clock_run c join station s on s.id = c.station_id where s.key = w.station), 0)
-               and ${shown('w.station')}) u
+          select at, clock_run, value, source from reading
+           where station_key = w.station and channel_key = w.channel and ${which}
            order by clock_run, at limit ${mostValues}) r`,
       {
         bind: [
-          watched.map((w) => w.stationKey),
-          watched.map((w) => w.channelKey),
-          watched.map((w) => w.state.run),
-          watched.map((w) => w.state.last),
+          of.map((w) => w.stationKey),
+          of.map((w) => w.channelKey),
+          of.map((w) => w.state.run),
+          of.map((w) => w.state.last),
         ],
         transaction: tx,
       },
-    )
-    .then(([found]) => ({ rows: found as Value[] }));
-  return groupBy(rows, (r) => r.channelKey);
+    )) as [Value[], unknown];
+    return found;
+  };
+  const isSetBack = (w: WatchedChannel) => (runs.get(w.stationId) ?? 0) > w.state.run;
+  const rows = [
+    ...(await ask(watched, 'clock_run = w.run and at > to_timestamp(w.last / 1000)')),
+    ...(await ask(watched.filter(isSetBack), 'clock_run > w.run')),
+  ];
+  const gone = new Map(watched.map((w) => [w.channelKey, withdrawn.get(w.stationId)]));
+  return groupBy(
+    rows.filter((r) => !gone.get(r.channelKey)?.has(r.source)),
+    (r) => r.channelKey,
+  );
+}
+
+/** Imports that were withdrawn, of each station that has any: what came with them is read by nobody. */
+async function withdrawnSources(
+  db: Database,
+  tx: Transaction,
+  stationIds: readonly string[],
+): Promise<Map<string, Set<number>>> {
+  const found = await query<{ id: string; key: number }>(
+    db,
+    `select l.station_id as id, i.key from active_layer l
+       join record_import i on i.station_id = l.station_id and i.id = (l.parameters->>'importId')::uuid
+      where l.kind = 'withdrawal' and l.station_id in (:stationIds)`,
+    { stationIds: [...stationIds] },
+    tx,
+  );
+  return new Map([...groupBy(found, (f) => f.id)].map(([id, of]) => [id, new Set(of.map((f) => f.key))]));
+}
+
+/** The newest clock run of each station whose clock was ever set back. */
+async function newestRuns(
+  db: Database,
+  tx: Transaction,
+  stationIds: readonly string[],
+): Promise<Map<string, number>> {
+  const found = await query<{ id: string; run: number }>(
+    db,
+    'select station_id as id, max(run)::int as run from clock_run where station_id in (:stationIds) group by 1',
+    { stationIds: [...stationIds] },
+    tx,
+  );
+  return new Map(found.map((f) => [f.id, f.run]));
 }
 
 /**
