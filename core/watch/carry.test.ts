@@ -1,18 +1,12 @@
+import { arrivalsAt } from '@/test/arrivals';
 import { carryOver } from './carry';
 import { noRule, type WatchRule } from './rule';
 import { alarmSays, limitOfLevel, ruleSays } from './says';
-import { watcher, watchingNothing, type Arrivals, type WatchEvent, type WatchState } from './watcher';
+import { watcher, watchingNothing, type WatchEvent, type WatchState } from './watcher';
 
 const minute = 60_000;
 const always = { holds: [{ from: -Infinity, until: Infinity }], offLine: [], gap: Infinity };
-const one = (m: number, value: number): Arrivals => ({
-  at: Float64Array.of(m * minute),
-  run: Int32Array.of(0),
-  value: Float64Array.of(value),
-  arrived: Float64Array.of(m * minute),
-  gate: null,
-  twin: null,
-});
+const one = (m: number, value: number) => arrivalsAt([m * minute], [value]);
 const rule: WatchRule = {
   ...noRule,
   limits: { farLow: null, low: 35, high: 65, farHigh: 80 },

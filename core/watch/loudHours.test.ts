@@ -1,9 +1,9 @@
 import fc from 'fast-check';
+import { arrivalsAt } from '@/test/arrivals';
 import { thorough } from '@/test/thorough';
 import { canSkipHours, loudHours, type HourOfRecord } from './loudHours';
 import { rehearse } from './rehearse';
 import { noRule, type WatchRule } from './rule';
-import type { Arrivals } from './watcher';
 
 const minute = 60_000;
 const hour = 60 * minute;
@@ -24,14 +24,6 @@ test('what rests on every value is not rehearsed by hours', () => {
   expect(canSkipHours({ ...rule, twin: { channelId: 'x', tolerance: 1, delay: 0 } })).toBe(false);
 });
 
-const arrivals = (at: readonly number[], value: readonly number[]): Arrivals => ({
-  at: Float64Array.from(at),
-  run: new Int32Array(at.length),
-  value: Float64Array.from(value),
-  arrived: Float64Array.from(at),
-  gate: null,
-  twin: null,
-});
 const ground = { holds: [{ from: -Infinity, until: Infinity }], offLine: [], gap: 30 * minute };
 
 test('rehearsed by its loud hours, any record says the same as by every value', () => {
@@ -80,10 +72,10 @@ test('rehearsed by its loud hours, any record says the same as by every value', 
         const some = [...kept, ...quiet.map((q) => [q.at + hour / 2, (q.min + q.max) / 2] as const)].sort(
           (a, b) => a[0] - b[0],
         );
-        const whole = rehearse(own, arrivals(at, value), around, span);
+        const whole = rehearse(own, arrivalsAt(at, value), around, span);
         const part = rehearse(
           own,
-          arrivals(
+          arrivalsAt(
             some.map(([a]) => a),
             some.map(([, x]) => x),
           ),

@@ -1,5 +1,6 @@
 import { DateTime } from 'luxon';
 import fc from 'fast-check';
+import { arrivalsAt } from '@/test/arrivals';
 import { ruleDoubts, ruleFault, type RuleGround } from './fault';
 import { spansOf, within } from './hours';
 import { ladderOf, zoneOf } from './ladder';
@@ -10,17 +11,11 @@ import type { Arrivals, WatchGround } from './watcher';
 const hour = 3_600_000;
 const day = 24 * hour;
 const always: WatchGround = { holds: [{ from: -Infinity, until: Infinity }], offLine: [], gap: Infinity };
-const hourly = (values: readonly number[]): Arrivals => {
-  const at = Float64Array.from(values, (_, i) => (i + 1) * hour);
-  return {
-    at,
-    run: new Int32Array(values.length),
-    value: Float64Array.from(values),
-    arrived: at,
-    gate: null,
-    twin: null,
-  };
-};
+const hourly = (values: readonly number[]): Arrivals =>
+  arrivalsAt(
+    values.map((_, i) => (i + 1) * hour),
+    values,
+  );
 const high: WatchRule = { ...noRule, limits: { ...noRule.limits, high: 65 } };
 
 describe('a rehearsal', () => {

@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { arrivalsAt } from '@/test/arrivals';
 import { compare, atRest, type Comparator } from './comparator';
 import { lastRead } from './beside';
 import { steepest } from './rate';
@@ -16,18 +17,12 @@ const minute = 60_000;
 const always: WatchGround = { holds: [{ from: -Infinity, until: Infinity }], offLine: [], gap: Infinity };
 
 /** Values a minute apart from minute 1 on, each arriving as it is stamped. */
-const byMinute = (values: readonly number[], more: Partial<Arrivals> = {}): Arrivals => {
-  const at = Float64Array.from(values, (_, i) => (i + 1) * minute);
-  return {
-    at,
-    run: new Int32Array(values.length),
-    value: Float64Array.from(values),
-    arrived: at,
-    gate: null,
-    twin: null,
-    ...more,
-  };
-};
+const byMinute = (values: readonly number[], more: Partial<Arrivals> = {}): Arrivals =>
+  arrivalsAt(
+    values.map((_, i) => (i + 1) * minute),
+    values,
+    more,
+  );
 const humid: WatchRule = {
   ...noRule,
   limits: { farLow: null, low: 35, high: 72, farHigh: 80 },

@@ -6,7 +6,6 @@ import { newestReadings, shown } from '@/db/record';
 import type { AlarmRow } from '@/db/rows';
 import { storedWatchRule } from '@/db/stored/watch';
 import { channelName, namedColumns } from '../station/channelName';
-import { arrivalBooks } from './arrivals';
 import { shelvedChannels } from './messages';
 import { provedSql } from './proof';
 
@@ -30,6 +29,9 @@ interface Found {
   rule: unknown;
   armed: boolean;
   interval: number | null;
+  lastMs: number;
+  arrivedMs: number;
+  setAt: Date;
   offLine: boolean;
   proved: ProvedState;
 }
@@ -40,12 +42,14 @@ export async function boardView(db: Database, now: Date): Promise<BoardView> {
     db,
     `select r.station_id as "stationId", s.code as "stationCode", s.key as "stationKey", i.name as site, i.zone,
             r.channel_id as "channelId", n.key, ${namedColumns('n')}, r.rule, r.armed,
+            w.last_ms as "lastMs", w.arrived_ms as "arrivedMs", r.set_at as "setAt",
             (select (v.settings->>'storageInterval')::float8 from written_setting v
               where v.station_id = r.station_id and v.channel_id = r.channel_id) as interval,
             exists (select 1 from active_layer l where l.station_id = r.station_id and l.channel_id = r.channel_id
                       and l.kind = 'off-line' and l.until_at is null) as "offLine",
             ${provedSql('r')} as proved
        from watch_rule_in_force r
+       join watch_state w on w.station_id = r.station_id and w.channel_id = r.channel_id
        join open_station s on s.id = r.station_id
        join site i on i.id = s.site_id
        join named_channel n on n.station_id = r.station_id and n.id = r.channel_id
@@ -54,7 +58,7 @@ export async function boardView(db: Database, now: Date): Promise<BoardView> {
   if (found.length === 0) return { at: now.getTime(), channels: [] };
   const stationIds = [...new Set(found.map((f) => f.stationId))];
   const since = now.getTime() - recentHours * 3_600_000;
-  const [newest, recent, rings, shelved, books] = await Promise.all([
+  const [newest, recent, rings, shelved] = await Promise.all([
     newestReadings(
       db,
       found.map((f) => f.key),
@@ -67,7 +71,6 @@ export async function boardView(db: Database, now: Date): Promise<BoardView> {
       { stationIds },
     ),
     shelvedChannels(db, stationIds, now.getTime()),
-    arrivalBooks(db, stationIds, since - 7 * 86_400_000),
   ]);
   const ringing = groupBy(rings, (r) => r.channelId);
   return {
@@ -87,7 +90,8 @@ export async function boardView(db: Database, now: Date): Promise<BoardView> {
         armed: f.armed,
         value: last?.value ?? null,
         at: last?.at ?? null,
-        arrived: last ? books.get(f.stationId)!.of(last.at, 0, 0) : null,
+        // Of a value that was there before its rule nobody noted when it came.
+        arrived: last?.at === f.lastMs && f.arrivedMs > f.setAt.getTime() ? f.arrivedMs : null,
         interval: f.interval,
         silentAfter: rule.silentAfter,
         recent: recent.get(f.key) ?? [],

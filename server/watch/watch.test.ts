@@ -114,7 +114,7 @@ describe('watching what arrives', () => {
     await come(620, [612, 95], [615, 95]);
     expect((await alarms(620)).standing).toEqual([]);
     const board = await boardView(test_.db, new Date(at(620)));
-    expect(board.channels[0]).toMatchObject({ offLine: true, value: 95 });
+    expect(board.channels[0]).toMatchObject({ offLine: true, value: 95, at: at(615), arrived: at(620) });
     await endOffLine(bench.at(at(622)), bench.stationId, ids.installationId, {
       occurredAt: new Date(at(622)).toISOString(),
     });

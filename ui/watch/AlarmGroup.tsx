@@ -7,8 +7,8 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useMutation, useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
-import type { AlarmEventView, AlarmView } from '@/contract/watch';
+import { useState, type ReactNode } from 'react';
+import type { AcknowledgeAlarm, AlarmEventView, AlarmView, ShelveAlarms } from '@/contract/watch';
 import { formatAge, formatValue } from '@/core/quantity/format';
 import { quantityOf } from '@/core/quantity/quantity';
 import { Age } from '../shared/Age';
@@ -145,26 +145,38 @@ function Told({ messages }: { messages: AlarmView['messages'] }) {
   );
 }
 
-function Acknowledge({ alarm, onDone }: { alarm: AlarmView; onDone: () => Promise<void> }) {
+/** A form that is sent with a reason. */
+function ReasonForm({
+  name,
+  field,
+  button,
+  onSend,
+  onDone,
+  children,
+}: {
+  name: string;
+  field: string;
+  button: string;
+  onSend: (reason: string) => Promise<unknown>;
+  onDone: () => Promise<void>;
+  children?: ReactNode;
+}) {
   const [reason, setReason] = useState('');
-  const acknowledge = useMutation({
-    mutationFn: () =>
-      send('POST', `/api/v1/stations/${alarm.stationId}/alarms/${alarm.id}/acknowledge`, { reason }),
-    onSuccess: onDone,
-  });
+  const sending = useMutation({ mutationFn: () => onSend(reason), onSuccess: onDone });
   return (
     <Box
       component="form"
-      aria-label="Acknowledge"
+      aria-label={name}
       onSubmit={(e) => {
         e.preventDefault();
-        acknowledge.mutate();
+        sending.mutate();
       }}
       sx={{ display: 'flex', gap: 1, flexWrap: 'wrap', mt: 1 }}
     >
+      {children}
       <TextField
         autoFocus
-        label="What it was, or what is done"
+        label={field}
         value={reason}
         onChange={(e) => setReason(e.target.value)}
         sx={{ flex: '1 1 240px' }}
@@ -173,12 +185,25 @@ function Acknowledge({ alarm, onDone }: { alarm: AlarmView; onDone: () => Promis
         type="submit"
         variant="contained"
         sx={gloved}
-        disabled={reason.trim().length < 3 || acknowledge.isPending}
+        disabled={reason.trim().length < 3 || sending.isPending}
       >
-        I know of it
+        {button}
       </Button>
-      <ProblemNote error={acknowledge.error} />
+      <ProblemNote error={sending.error} />
     </Box>
+  );
+}
+
+function Acknowledge({ alarm, onDone }: { alarm: AlarmView; onDone: () => Promise<void> }) {
+  const path = `/api/v1/stations/${alarm.stationId}/alarms/${alarm.id}/acknowledge`;
+  return (
+    <ReasonForm
+      name="Acknowledge"
+      field="What it was, or what is done"
+      button="I know of it"
+      onSend={(reason) => send('POST', path, { reason } satisfies AcknowledgeAlarm)}
+      onDone={onDone}
+    />
   );
 }
 
@@ -219,27 +244,15 @@ const shelfHours = [1, 4, 8, 24, 72, 168, 720];
 
 function Shelve({ alarm, onDone }: { alarm: AlarmView; onDone: () => Promise<void> }) {
   const [hours, setHours] = useState(8);
-  const [reason, setReason] = useState('');
-  const shelve = useMutation({
-    mutationFn: () =>
-      send('POST', `/api/v1/stations/${alarm.stationId}/channels/${alarm.channelId}/watch/shelf`, {
-        shelfId: newId(),
-        // A minute less: the server looks at its own clock.
-        until: new Date(Date.now() + hours * 3_600_000 - 60_000).toISOString(),
-        reason,
-      }),
-    onSuccess: onDone,
-  });
+  const shelve = (reason: string) =>
+    send('POST', `/api/v1/stations/${alarm.stationId}/channels/${alarm.channelId}/watch/shelf`, {
+      shelfId: newId(),
+      // A minute less: the server looks at its own clock.
+      until: new Date(Date.now() + hours * 3_600_000 - 60_000).toISOString(),
+      reason,
+    } satisfies ShelveAlarms);
   return (
-    <Box
-      component="form"
-      aria-label="Shelve"
-      onSubmit={(e) => {
-        e.preventDefault();
-        shelve.mutate();
-      }}
-      sx={{ display: 'flex', gap: 1, flexWrap: 'wrap', mt: 1 }}
-    >
+    <ReasonForm name="Shelve" field="Why" button="Shelve" onSend={shelve} onDone={onDone}>
       <Typography variant="body2" sx={{ flexBasis: '100%' }}>
         Nobody is told of alarms of {alarm.name} until then. They ring and are kept all the same.
       </Typography>
@@ -256,22 +269,7 @@ function Shelve({ alarm, onDone }: { alarm: AlarmView; onDone: () => Promise<voi
           </MenuItem>
         ))}
       </TextField>
-      <TextField
-        label="Why"
-        value={reason}
-        onChange={(e) => setReason(e.target.value)}
-        sx={{ flex: '1 1 220px' }}
-      />
-      <Button
-        type="submit"
-        variant="contained"
-        sx={gloved}
-        disabled={reason.trim().length < 3 || shelve.isPending}
-      >
-        Shelve
-      </Button>
-      <ProblemNote error={shelve.error} />
-    </Box>
+    </ReasonForm>
   );
 }
 

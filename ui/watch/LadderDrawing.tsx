@@ -8,7 +8,7 @@ import { colourOfZone, type Zone } from './zone';
 
 const [width, height] = [260, 92];
 /** Where the ladder stands, and where its last hours are drawn. */
-const [rail, from, until] = [12, 52, 244];
+const [rail, from, until] = [12, 58, 244];
 const hours = 12;
 
 const line = 'var(--mui-palette-divider)';
