@@ -7,7 +7,7 @@ import type { Context, Person } from './context';
  */
 export const systemPerson: Person = {
   id: '00000000-0000-7000-8000-000000000001',
-  name: 'outer-cairn',
+  name: 'Outer Cairn',
   initials: 'OC',
   role: 'technician',
 };

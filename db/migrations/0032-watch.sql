@@ -1,11 +1,11 @@
 -- Watch: what is watched of a channel, what rang, and what the application does by itself.
 
--- Whoever acts without a person: it stands where a person stands, and cannot sign in.
+-- Whoever acts without a person: it stands where a person stands, and cannot sign in. No account may have such a name.
 alter table app_user drop constraint app_user_role_check;
 alter table app_user add constraint app_user_role_check
   check (role in ('viewer', 'technician', 'reviewer', 'administrator', 'system'));
 insert into app_user (id, name, initials, role, disabled_at)
-  values ('00000000-0000-7000-8000-000000000001', 'outer-cairn', 'OC', 'system', now());
+  values ('00000000-0000-7000-8000-000000000001', 'Outer Cairn', 'OC', 'system', now());
 
 -- The newest rule of a channel counts. One that is not armed watches nothing.
 create table watch_rule (

@@ -3,6 +3,7 @@ import { query, rows } from '@/db/database';
 import { refusal } from '@/test/bench';
 import { testDatabase, type TestDatabase } from '@/test/database';
 import type { Context, Person } from '../context';
+import { systemPerson } from '../actor';
 import { newId } from '../id';
 import {
   addUser,
@@ -54,6 +55,13 @@ test('the first administrator is made with the code the server shows, once, and 
   expect(admin.role).toBe('administrator');
   await add('heron', 'technician');
 });
+test('the application itself is no account: not listed, not signed in, not changed', async () => {
+  expect((await people(test_.db)).map((p) => p.name)).not.toContain(systemPerson.name);
+  expect((await refusal(enter(systemPerson.name))).code).toBe('sign-in-refused');
+  expect((await refusal(newLink(ctx(), systemPerson.id))).status).toBe(404);
+  const enabled = changePerson(ctx(), systemPerson.id, { role: 'administrator', disabled: false });
+  expect((await refusal(enabled)).status).toBe(404);
+});
 test('signs in, stays signed in, signs out; all of it is in the audit', async () => {
   const { token, person } = await enter('heron');
   expect(person).toEqual({ id: person.id, name: 'heron', initials: 'XX', role: 'technician' });
@@ -91,7 +99,9 @@ test('neither token, link nor password is on file; the application cannot even a
     (await client.query('select * from session')).rows,
     (await client.query('select * from known_device')).rows,
   ]);
-  const { rows: users } = await client.query<{ password_hash: string }>('select password_hash from app_user');
+  const { rows: users } = await client.query<{ password_hash: string }>(
+    `select password_hash from app_user where role <> 'system'`,
+  );
   await client.end();
   for (const secret of [token, device]) expect(text).not.toContain(secret);
   for (const u of users) expect(u.password_hash).toMatch(/^\$argon2id\$/);

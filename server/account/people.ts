@@ -1,9 +1,10 @@
-import type { Transaction } from 'sequelize';
+import { Op, type Transaction } from 'sequelize';
 import type { ChangePerson, InvitePerson } from '@/contract/accountRequests';
 import { roles, type Role } from '@/contract/permission';
 import type { PersonRowView, SessionView } from '@/contract/accountViews';
 import { brokenRule, query, row, rows, type Database } from '@/db/database';
 import type { PersonRow } from '@/db/rows';
+import { systemPerson } from '../actor';
 import { audit, auditLine } from '../book/audit';
 import { actorId, type Context, type Person } from '../context';
 import { newId } from '../id';
@@ -73,7 +74,10 @@ async function addRow(db: Database, tx: Transaction, p: Person, hash: string | n
 
 /** Everybody with an account, those who may use it first. */
 export async function people(db: Database): Promise<PersonRowView[]> {
-  const all = await rows(db.person, { order: [['name', 'ASC']] });
+  const all = await rows(db.person, {
+    where: { id: { [Op.ne]: systemPerson.id } },
+    order: [['name', 'ASC']],
+  });
   const seen = new Map(
     (
       await query<{ personId: string; at: Date }>(
@@ -228,7 +232,8 @@ async function endSessions(
 }
 
 async function personOf(db: Database, id: string): Promise<PersonRow> {
-  const person = await row(db.person, { where: { id } });
+  // The application has no account that anybody could change.
+  const person = id === systemPerson.id ? null : await row(db.person, { where: { id } });
   if (!person) throw notFound('person', id);
   return person;
 }
