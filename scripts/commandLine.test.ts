@@ -3,6 +3,7 @@ import { mkdtemp, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { rows } from '@/db/database';
+import { people } from '@/server/account/people';
 import { signIn } from '@/server/account/signIn';
 import { testDatabase, type TestDatabase } from '@/test/database';
 
@@ -31,7 +32,7 @@ async function run(
 }
 
 test('no account exists where no demo was seeded; the first administrator is added and can sign in', async () => {
-  expect(await rows(test_.db.person)).toEqual([]);
+  expect(await people(test_.db)).toEqual([]);
   const added = await run('user', ['add', 'heron', 'administrator', 'HN'], 'stone upon stone\n');
   expect(added).toMatchObject({
     code: 0,

@@ -1,6 +1,7 @@
 import { createInterface } from 'node:readline/promises';
 import { closeDatabase, database, row } from '@/db/database';
 import type { Context } from '@/server/context';
+import { systemPerson } from '@/server/actor';
 import { addUser, changePerson, newLink, people, setPassword } from '@/server/account/people';
 import { requireGoodPassword } from '@/server/account/password';
 import { notFound, Problem } from '@/server/problem';
@@ -28,7 +29,7 @@ async function ask(name: string): Promise<string> {
 
 async function personNamed(name: string) {
   const person = await row(database().person, { where: { name } });
-  if (!person) throw notFound('person', name);
+  if (!person || person.id === systemPerson.id) throw notFound('person', name);
   return person;
 }
 
