@@ -1,5 +1,5 @@
 import { EventEmitter } from 'node:events';
-import { Logger, run, type TaskList, type WorkerEvents } from 'graphile-worker';
+import { Logger, run, type Runner, type TaskList, type WorkerEvents } from 'graphile-worker';
 import { Client } from 'pg';
 import type { Transaction } from 'sequelize';
 import type { Database } from './database';
@@ -84,8 +84,20 @@ export async function runJobs(
   concurrency = 3,
 ): Promise<Jobs> {
   const held = new Client({ connectionString: url, application_name: 'outer-cairn jobs' });
-  await held.connect();
   let over = false;
+  let runner: Runner | null = null;
+  let reaping: NodeJS.Timeout | undefined;
+  const end = async () => {
+    over = true;
+    clearInterval(reaping);
+    await runner?.stop().catch(() => {});
+    await held.end().catch(() => {});
+  };
+  const fail = (error: unknown) => {
+    if (!over) void end().finally(() => lost(error));
+  };
+  // From the first moment: a session that is lost while nobody listens would end the process.
+  held.on('error', fail);
   // One question at a time on one session.
   let asking: Promise<unknown> = Promise.resolve();
   const ask = (sql: string, values: unknown[]) => {
@@ -99,29 +111,30 @@ export async function runJobs(
   });
   events.on('job:error', ({ job, error }) => failed(job.task_identifier, error));
   events.on('worker:fatalError', ({ error }) => fail(error));
-  const runner = await run({
-    connectionString: url,
-    taskList: tasks,
-    crontab,
-    concurrency,
-    events,
-    logger: silent,
-    noHandleSignals: true,
-    pollInterval: 2000,
-  });
-  const reaping = setInterval(() => ask(reap, [workerLock, own]), reapEvery);
-  reaping.unref();
-  runner.promise.catch(fail);
-  function fail(error: unknown): void {
-    if (over) return;
-    void end().finally(() => lost(error));
+  try {
+    await held.connect();
+    runner = await run({
+      connectionString: url,
+      taskList: tasks,
+      crontab,
+      concurrency,
+      events,
+      logger: silent,
+      noHandleSignals: true,
+      pollInterval: 2000,
+    });
+  } catch (error) {
+    // Lost meanwhile: whoever asked is told already.
+    if (!over) {
+      await end();
+      throw error;
+    }
   }
-  held.on('error', fail);
-  async function end(): Promise<void> {
-    over = true;
-    clearInterval(reaping);
-    await runner.stop().catch(() => {});
-    await held.end().catch(() => {});
+  if (over) await runner?.stop().catch(() => {});
+  else {
+    runner?.promise.catch(fail);
+    reaping = setInterval(() => ask(reap, [workerLock, own]), reapEvery);
+    reaping.unref();
   }
   return { stop: () => (over ? Promise.resolve() : end()) };
 }

@@ -34,7 +34,7 @@ test.each(weeks)('week %d: live and rehearsed are the same, ring for ring', asyn
     hysteresis: 3,
     delay: 1200,
     returnDelay: 600,
-    silentAfter: 3 * 3600,
+    silentAfter: 2 * 3600,
     latest: 2 * 3600,
     gate: { channelId: ids.temperature, side: 'above', limit: 15.4, hysteresis: 0.3 },
     rate: { by: 14, within: 1800 },
@@ -62,7 +62,8 @@ test.each(weeks)('week %d: live and rehearsed are the same, ring for ring', asyn
     // Mostly every hour; now and then the line is down for hours.
     now += random() < 0.06 ? (60 + 300 * random()) * minute : 60 * minute;
     if (now > until) break;
-    if (random() < 0.02) {
+    // Off-line now and then, for a few collections.
+    if (random() < (off ? 0.3 : 0.03)) {
       const occurredAt = new Date(now - 5 * minute).toISOString();
       const how = { reason: 'strip pulled', occurredAt };
       await (off ? endOffLine : beginOffLine)(bench.at(now), bench.stationId, ids.installationId, how);
@@ -74,7 +75,7 @@ test.each(weeks)('week %d: live and rehearsed are the same, ring for ring', asyn
       const at = stamp + 10 * minute;
       value = Math.max(
         25,
-        Math.min(95, value + 9 * (random() - 0.5) + (random() < 0.05 ? 30 * (random() - 0.4) : 0)),
+        Math.min(95, value + 10 * (random() - 0.5) + (random() < 0.05 ? 30 * (random() - 0.4) : 0)),
       );
       values.push([at, Math.round(10 * value) / 10]);
       beside.push([at, 15 + 5 * random()]);
