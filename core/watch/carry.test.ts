@@ -39,6 +39,21 @@ describe('a rule changed while it rings', () => {
     expect(goesOn(at(null), 70)).toEqual({ over: 1, events: [] });
     expect(goesOn({ ...at(null), limits: { ...rule.limits, high: null, farHigh: null } }, 70).over).toBe(1);
   });
+  test('far out, it is beyond the nearer limit as well, whose delay is not waited for again', () => {
+    const slow = { ...rule, delay: 1800 };
+    const state = watchingNothing();
+    watcher(rule, always, state, () => {}).take(one(1, 90));
+    const events: WatchEvent[] = [];
+    const w = watcher(slow, always, carryOver(state, slow).state, (e) =>
+      events.push({ ...e, ring: { ...e.ring } }),
+    );
+    w.take(one(2, 72));
+    w.take(one(3, 60));
+    expect(events.map((e) => [e.kind, e.ring.level])).toEqual([
+      ['eased', 1],
+      ['returned', 1],
+    ]);
+  });
   test('delays begin anew', () => {
     const state = watchingNothing();
     watcher({ ...rule, delay: 120 }, always, state, () => {}).take(one(1, 70));

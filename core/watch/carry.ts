@@ -1,5 +1,5 @@
-import { limitFields } from '../settings/limits';
-import type { WatchRule } from './rule';
+import { levelsOfLimits, type WatchRule } from './rule';
+import { limitOfLevel } from './says';
 import type { Ring, WatchState } from './watcher';
 
 /**
@@ -14,7 +14,7 @@ export function carryOver(
 ): { readonly state: WatchState; readonly over: readonly Ring[] } {
   const watches = (ring: Ring) =>
     ring.cause === 'limits'
-      ? rule.limits[limitFields[ring.level < 0 ? ring.level + 2 : ring.level + 1]!] !== null
+      ? limitOfLevel(rule.limits, ring.level) !== null
       : ring.cause === 'silent'
         ? rule.silentAfter !== null
         : rule[ring.cause] !== null;
@@ -32,8 +32,13 @@ export function carryOver(
   return {
     state: {
       ...state,
-      limits: limitFields.map((_, i) =>
-        anew(limits && i === (limits.level < 0 ? limits.level + 2 : limits.level + 1) ? limits : undefined),
+      // What is far out is beyond the nearer limit of its side, too.
+      limits: levelsOfLimits.map((level) =>
+        anew(
+          limits && Math.sign(level) === Math.sign(limits.level) && Math.abs(level) <= Math.abs(limits.level)
+            ? limits
+            : undefined,
+        ),
       ),
       rate: anew(rings('rate')),
       twin: anew(rings('twin')),

@@ -1,4 +1,4 @@
-import type { Limits } from '../settings/limits';
+import { limitFields, type Limits } from '../settings/limits';
 import type { Seconds } from '../time';
 
 /** When a limit counts; null for always. */
@@ -53,6 +53,13 @@ export type Cause = (typeof causes)[number];
 
 /** How far a value is from what is wanted: −2 far too low … 2 far too high. */
 export type Level = -2 | -1 | 0 | 1 | 2;
+
+/** Levels in the order of the fields of limits: what a limit is the edge of. */
+export const levelsOfLimits: readonly Level[] = [-2, -1, 1, 2];
+
+/** The field of the limit that a level is beyond; null for within. */
+export const fieldOfLevel = (level: Level): keyof Limits | null =>
+  limitFields[levelsOfLimits.indexOf(level)] ?? null;
 
 /** @example levelNames[-2] // 'far too low' */
 export const levelNames: Readonly<Record<Level, string>> = {

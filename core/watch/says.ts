@@ -2,19 +2,12 @@ import { formatAge, formatDifference, formatValue } from '../quantity/format';
 import { quantityOf, type QuantityCode } from '../quantity/quantity';
 import { limitFields, type Limits } from '../settings/limits';
 import type { Milliseconds } from '../time';
-import { levelNames, type Cause, type Level, type WatchRule } from './rule';
-
-const levelOf: Readonly<Record<(typeof limitFields)[number], Level>> = {
-  farLow: -2,
-  low: -1,
-  high: 1,
-  farHigh: 2,
-};
+import { fieldOfLevel, levelNames, levelsOfLimits, type Cause, type Level, type WatchRule } from './rule';
 
 /** The limit of a level; null for none, and for within. */
 export const limitOfLevel = (limits: Limits, level: Level): number | null => {
-  const field = limitFields.find((f) => levelOf[f] === level);
-  return field === undefined ? null : limits[field];
+  const field = fieldOfLevel(level);
+  return field && limits[field];
 };
 
 /**
@@ -57,10 +50,12 @@ export const causeNames: Readonly<Record<Cause, string>> = {
 export function ruleSays(rule: WatchRule, quantity: QuantityCode): string {
   const { unit, decimals } = quantityOf(quantity);
   const show = (n: number) => formatValue(n, decimals);
-  const limits = limitFields.flatMap((f) =>
+  const limits = limitFields.flatMap((f, i) =>
     rule.limits[f] === null
       ? []
-      : [`${levelNames[levelOf[f]]} ${f === 'low' || f === 'farLow' ? '<' : '>'} ${show(rule.limits[f])}`],
+      : [
+          `${levelNames[levelsOfLimits[i]!]} ${f === 'low' || f === 'farLow' ? '<' : '>'} ${show(rule.limits[f])}`,
+        ],
   );
   return [
     limits.length > 0 && `${limits.join(', ')} ${unit}, back by ${show(rule.hysteresis)}`,

@@ -3,7 +3,7 @@ import { inMilliseconds, type Milliseconds } from '../time';
 import { atRest, compare, type Comparator, type CompareState } from './comparator';
 import { within, type Span } from './hours';
 import { steepest } from './rate';
-import type { Cause, Level, WatchRule } from './rule';
+import { levelsOfLimits, type Cause, type Level, type WatchRule } from './rule';
 
 /** Values of a channel in the order in which they arrived, then of clock run and stamp. Stamps and arrivals in ms. */
 export interface Arrivals {
@@ -96,8 +96,6 @@ export interface Missed {
   peak: number;
   why: WhyMissed;
 }
-
-const levels: readonly Level[] = [-2, -1, 1, 2];
 
 /**
  * Watches a channel by one rule: the same for what arrives now and for a rehearsal on what arrived once.
@@ -206,7 +204,7 @@ export function watcher(
     for (let i = 0; i < 4; i++) {
       const state = s.limits[i]!;
       if (!state.active) continue;
-      const own = levels[i]!;
+      const own = levelsOfLimits[i]!;
       // Of two sides, as while the way back is waited for, the one the value is on now.
       const heavier = Math.abs(own) > Math.abs(level);
       if (level === 0 || (Math.sign(own) === Math.sign(level) ? heavier : state.beyond)) {

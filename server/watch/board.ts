@@ -8,6 +8,7 @@ import { storedWatchRule } from '@/db/stored/watch';
 import { channelName, namedColumns } from '../station/channelName';
 import { shelvedChannels } from './messages';
 import { provedSql } from './proof';
+import { intervalSql } from './watched';
 
 /** What is drawn beside a ladder: so many hours, in so many stretches. */
 const recentHours = 12;
@@ -43,8 +44,7 @@ export async function boardView(db: Database, now: Date): Promise<BoardView> {
     `select r.station_id as "stationId", s.code as "stationCode", s.key as "stationKey", i.name as site, i.zone,
             r.channel_id as "channelId", n.key, ${namedColumns('n')}, r.rule, r.armed,
             w.last_ms as "lastMs", w.arrived_ms as "arrivedMs", r.set_at as "setAt",
-            (select (v.settings->>'storageInterval')::float8 from written_setting v
-              where v.station_id = r.station_id and v.channel_id = r.channel_id) as interval,
+            ${intervalSql('r')} as interval,
             exists (select 1 from active_layer l where l.station_id = r.station_id and l.channel_id = r.channel_id
                       and l.kind = 'off-line' and l.until_at is null) as "offLine",
             ${provedSql('r')} as proved

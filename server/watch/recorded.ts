@@ -10,7 +10,8 @@ import { readSeries, readSpans, type ReadRows } from '@/db/bulk';
 import { longWork, query, type Database } from '@/db/database';
 import { mendDerived } from '../record/mendDerived';
 import type { Context } from '../context';
-import { badField, instantOf } from '../problem';
+import { badField } from '../problem';
+import { traceWindow } from '../record/trace';
 import { channelOf, loadStation, type ChannelNode, type StationGraph } from '../station/stationGraph';
 import { activeLayers } from '../verify/layers';
 import { arrivalBooks } from './arrivals';
@@ -168,20 +169,6 @@ function inRuns(r: Recorded): Recorded {
 export const intervalOf = (channel: ChannelNode): number | null =>
   channel.written?.settings.storageInterval ?? null;
 
-function spanOf(fromText: string, untilText: string) {
-  const from = instantOf('from', fromText).getTime();
-  const until = instantOf('until', untilText).getTime();
-  if (until <= from)
-    throw badField(
-      'empty-window',
-      'until',
-      untilText,
-      'The window ends before it begins.',
-      'Choose a later end.',
-    );
-  return { from, until };
-}
-
 const countOf = async (db: Database, stationKey: number, channelKey: number, from: number, until: number) =>
   (
     await query<{ n: number }>(
@@ -204,7 +191,7 @@ export async function rehearsalRecord(
   channelId: string,
   asked: { from: string; until: string; beside: readonly string[]; before: number },
 ): Promise<RehearsalRecordView> {
-  const { from, until } = spanOf(asked.from, asked.until);
+  const { from, until } = traceWindow(asked.from, asked.until, null, ctx.now());
   const graph = await loadStation(ctx.db, stationId);
   const channel = channelOf(graph, channelId);
   if (channel.row.source === 'derived') await mendDerived(ctx.db, stationId);
@@ -256,7 +243,7 @@ export async function rehearseHere(
   request: { rule: WatchRule; from: string; until: string; asArrived: boolean },
 ): Promise<Rehearsal> {
   const { rule, asArrived } = request;
-  const { from, until } = spanOf(request.from, request.until);
+  const { from, until } = traceWindow(request.from, request.until, null, ctx.now());
   const graph = await loadStation(ctx.db, stationId);
   const channel = channelOf(graph, channelId);
   await requireRule(ctx.db, graph, channel, rule);

@@ -4,6 +4,7 @@ import { channelName, namedColumns } from '../station/channelName';
 import type { QuantityCode } from '@/core/quantity/quantity';
 import { quantityOf } from '@/core/quantity/quantity';
 import type { AlarmMessageRow, AlarmReceiverRow, AlarmRow } from '@/db/rows';
+import { shelvedChannels } from './messages';
 import { postWebhook, sendMail, type Said, type Ways } from './send';
 
 interface Told {
@@ -29,7 +30,6 @@ interface Told {
   quantity: QuantityCode;
   description: string | null;
   zoneName: string;
-  isShelved: boolean;
 }
 
 /** Not said this time: the job is tried again later. */
@@ -50,16 +50,14 @@ export async function tell(
     `select m.says, m.turn, m.state, m.attempts, r.kind, r.name as receiver, r.address, r.secret,
             r.after_seconds as "afterSeconds", r.retired_at as "retiredAt", a.cause, a.level, a.value,
             a.raised_at as "raisedAt", a.returned_at as "returnedAt", a.acknowledged_at as "acknowledgedAt",
-            a.id as "alarmId", a.channel_id as "channelId", s.code as "stationCode", ${namedColumns('n')},
-            exists (select 1 from alarm_shelf f where f.station_id = a.station_id and f.channel_id = a.channel_id
-                      and f.ended_at is null and f.from_at <= :now and f.until_at > :now) as "isShelved"
+            a.id as "alarmId", a.channel_id as "channelId", s.code as "stationCode", ${namedColumns('n')}
        from alarm_message m
        join alarm_receiver r on r.id = m.receiver_id
        join alarm a on a.station_id = m.station_id and a.id = m.alarm_id
        join named_channel n on n.station_id = a.station_id and n.id = a.channel_id
        join station s on s.id = a.station_id
       where m.station_id = :stationId and m.id = :messageId`,
-    { stationId, messageId, now },
+    { stationId, messageId },
   );
   if (!m || m.state !== 'waiting') return;
   const settle = (state: AlarmMessageRow['state'], note: string) =>
@@ -67,7 +65,8 @@ export async function tell(
       { state, note, attempts: m.attempts + 1, settledAt: now },
       { where: { stationId, id: messageId, state: 'waiting' } },
     );
-  const spared = needless(m);
+  const shelved = await shelvedChannels(db, [stationId], now.getTime());
+  const spared = needless(m, shelved.has(`${stationId} ${m.channelId}`));
   if (spared) return void (await settle('not needed', spared));
   const said = saidOf(ways, stationId, messageId, m);
   const sent =
@@ -85,9 +84,9 @@ export async function tell(
 }
 
 /** Why a message need not be said any more; null where it does. */
-function needless(m: Told): string | null {
+function needless(m: Told, isShelved: boolean): string | null {
   if (m.retiredAt) return 'the receiver was taken off the list';
-  if (m.isShelved) return 'shelved';
+  if (isShelved) return 'shelved';
   if (m.turn === 'returned' || m.afterSeconds === 0) return null;
   if (m.acknowledgedAt) return 'acknowledged in time';
   return m.returnedAt ? 'over in time' : null;

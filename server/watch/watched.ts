@@ -34,6 +34,15 @@ export interface WatchedChannel {
   readonly state: WatchState;
 }
 
+/**
+ * SQL: s between stored values of a channel, by its settings; null for one without.
+ *
+ * @param of alias of a table of channels by station_id and channel_id
+ */
+export const intervalSql = (of: string): string =>
+  `(select (v.settings->>'storageInterval')::float8 from written_setting v
+     where v.station_id = ${of}.station_id and v.channel_id = ${of}.channel_id)`;
+
 interface Found {
   stationId: string;
   stationKey: number;
@@ -93,8 +102,7 @@ export async function watchedChannels(
     `select r.station_id as "stationId", s.key as "stationKey", s.code as "stationCode", r.channel_id as "channelId",
             c.key as "channelKey", ${namedColumns('n')}, c.source, i.zone, r.id as "ruleId", r.rule, w.run, w.last_ms as "lastMs",
             w.arrived_ms as "arrivedMs", w.state,
-            (select (v.settings->>'storageInterval')::float8 from written_setting v
-              where v.station_id = r.station_id and v.channel_id = r.channel_id) as interval
+            ${intervalSql('r')} as interval
        from watch_rule_in_force r
        join watch_state w on w.station_id = r.station_id and w.channel_id = r.channel_id
        join channel c on c.station_id = r.station_id and c.id = r.channel_id
