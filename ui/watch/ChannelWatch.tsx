@@ -11,10 +11,8 @@ import equal from 'fast-deep-equal';
 import { useSearchParams } from 'next/navigation';
 import { useState } from 'react';
 import type { ChannelWatchView } from '@/contract/watch';
-import { quantityOf } from '@/core/quantity/quantity';
-import { usualLimits } from '@/core/settings/limits';
 import { ruleDoubts } from '@/core/watch/fault';
-import { noRule, type WatchRule } from '@/core/watch/rule';
+import type { WatchRule } from '@/core/watch/rule';
 import { ruleSays } from '@/core/watch/says';
 import PageLink from '../shared/PageLink';
 import { useMay } from '../shared/person';
@@ -24,24 +22,13 @@ import { timeText } from '../shared/time';
 import { useHistory } from '../shared/useHistory';
 import { useView } from '../shared/useView';
 import { ArmForm } from './ArmForm';
+import { firstRule } from './firstRule';
 import { Proof } from './Proof';
 import { groundOfView, useRehearsal } from './rehearsal';
 import { RehearsalDrawing } from './RehearsalDrawing';
 import { RingList } from './RingList';
 import { RuleForm } from './RuleForm';
 import { Schedule } from './Schedule';
-
-/** What a channel that was never watched begins with: limits that make sense for its quantity. */
-export function firstRule(view: ChannelWatchView): WatchRule {
-  const q = quantityOf(view.quantity);
-  return {
-    ...noRule,
-    limits: usualLimits[view.quantity] ?? noRule.limits,
-    hysteresis: q.tolerance,
-    silentAfter: view.interval === null ? null : Math.max(3 * view.interval, 2 * (view.latency ?? 0)),
-    latest: Math.max(3600, 2 * (view.latency ?? 0)),
-  };
-}
 
 const days = 86_400_000;
 const spans = { '7 days': 7, '30 days': 30, '90 days': 90, 'A year': 365, All: Infinity } as const;
