@@ -28,12 +28,14 @@ export const newRule = (change: Partial<SetWatchRule> = {}): SetWatchRule => ({
 /**
  * Values arrive as with a collection at the context's instant, by the one way into the record: stamps in
  * ms, base unit.
+ *
+ * @param judged tested and rolled up as well; where many collections come, what is looked at is all that matters
  */
 export async function arrive(
   ctx: Context,
   stationId: string,
   values: Readonly<Record<string, readonly (readonly [at: number, value: number])[]>>,
-  run = 0,
+  judged = true,
 ): Promise<void> {
   const { db } = ctx;
   const graph = await loadStation(db, stationId);
@@ -48,17 +50,19 @@ export async function arrive(
         return [id, storeTarget(db, graph.station.key, row, written?.settings.storageInterval ?? 600, false)];
       }),
     );
-    for (const { id, at, value } of all) await record.put(targets.get(id)!, at, run, value, 0);
+    for (const { id, at, value } of all) await record.put(targets.get(id)!, at, 0, value, 0);
     const met = await record.settle();
-    await record.rollUp();
-    await record.test();
+    if (judged) {
+      await record.rollUp();
+      await record.test();
+    }
     const stamps = all.map((a) => a.at);
     await db.collection.create(
       {
         stationId,
         id: newId(),
         loggerId: loggerOf(graph).id,
-        clockRun: run,
+        clockRun: 0,
         collectedAt: ctx.now(),
         fromStamp: stamps.length > 0 ? new Date(Math.min(...stamps)) : null,
         untilStamp: stamps.length > 0 ? new Date(Math.max(...stamps)) : null,

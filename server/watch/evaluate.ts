@@ -6,7 +6,6 @@ import { besideOldest, inOrderOfArrival } from '@/core/watch/recorded';
 import { channelsBeside } from '@/core/watch/rule';
 import { watcher, type Arrivals, type WatchEvent, type WatchState } from '@/core/watch/watcher';
 import { query, type Database } from '@/db/database';
-import { shown } from '@/db/record';
 import { storedWatchState } from '@/db/stored/watch';
 import { mendDerived } from '../record/mendDerived';
 import { arrivalBooks, type ArrivalBook } from './arrivals';
@@ -58,11 +57,12 @@ export async function evaluateStations(
     await also(tx);
     const watched = await watchedChannels(db, stationIds, tx);
     if (watched.length === 0) return 0;
-    const values = await newValues(db, tx, watched);
+    const withdrawn = await withdrawnSources(db, tx, stationIds);
+    const values = await newValues(db, tx, watched, withdrawn);
     const since = Math.min(now, ...watched.map((w) => (w.state.last === 0 ? now : w.state.last)));
     const offLine = await knownOffLine(db, stationIds, since, tx);
     const books = await arrivalBooks(db, stationIds, since, tx);
-    const beside = await besideValues(db, tx, watched, values);
+    const beside = await besideValues(db, tx, watched, values, withdrawn);
     const events: WatchedEvent[] = [];
     const states: { channel: WatchedChannel; state: WatchState; silentAt: number | null }[] = [];
     let looked = 0;
@@ -114,9 +114,9 @@ async function newValues(
   db: Database,
   tx: Transaction,
   watched: readonly WatchedChannel[],
+  withdrawn: Withdrawn,
 ): Promise<Map<number, Value[]>> {
   const stationIds = [...new Set(watched.map((w) => w.stationId))];
-  const withdrawn = await withdrawnSources(db, tx, stationIds);
   const runs = await newestRuns(db, tx, stationIds);
   const ask = async (of: readonly WatchedChannel[], which: string) => {
     if (of.length === 0) return [];
@@ -151,12 +151,14 @@ async function newValues(
   );
 }
 
+type Withdrawn = ReadonlyMap<string, ReadonlySet<number>>;
+
 /** Imports that were withdrawn, of each station that has any: what came with them is read by nobody. */
 async function withdrawnSources(
   db: Database,
   tx: Transaction,
   stationIds: readonly string[],
-): Promise<Map<string, Set<number>>> {
+): Promise<Withdrawn> {
   const found = await query<{ id: string; key: number }>(
     db,
     `select l.station_id as id, i.key from active_layer l
@@ -204,14 +206,20 @@ async function besideValues(
   tx: Transaction,
   watched: readonly WatchedChannel[],
   values: ReadonlyMap<number, readonly Value[]>,
+  withdrawn: Withdrawn,
 ): Promise<Map<string, { at: Float64Array; value: Float64Array }>> {
   const asked = watched.flatMap((w) => {
-    const first = values.get(w.channelKey)?.[0]?.at;
-    if (first === undefined) return [];
+    const mine = values.get(w.channelKey);
+    if (!mine) return [];
+    // Of a clock that was set back, the last value need not be the latest.
+    const [first, last] = mine.reduce(
+      ([a, b], v) => [Math.min(a, v.at), Math.max(b, v.at)],
+      [Infinity, -Infinity],
+    );
     const others = channelsBeside(w.rule).map((id) => ({
       id,
       from: first - besideOldest(w.interval),
-      until: 8e15,
+      until: last,
     }));
     // The rate's own beginning: what is taken comes after it.
     const own = w.rule.rate
@@ -220,25 +228,37 @@ async function besideValues(
     return [...others, ...own].map((o) => ({ ...o, stationId: w.stationId }));
   });
   if (asked.length === 0) return new Map();
-  const [found] = (await db.sequelize.query(
-    `select a.id, extract(epoch from r.at)::float8 * 1000 as at, r.value
-       from unnest($1::uuid[], $2::uuid[], $3::float8[], $4::float8[]) as a(station_id, id, from_ms, until_ms)
-       join channel c on c.station_id = a.station_id and c.id = a.id
-       join station s on s.id = c.station_id
+  const keys = await query<{ id: string; channel: number; station: number }>(
+    db,
+    `select c.id, c.key as channel, s.key as station from channel c join station s on s.id = c.station_id
+      where c.station_id in (:stationIds) and c.id in (:ids)`,
+    { stationIds: asked.map((a) => a.stationId), ids: asked.map((a) => a.id) },
+    tx,
+  );
+  const keysOf = new Map(keys.map((k) => [k.id, k]));
+  const there = asked.filter((a) => keysOf.has(a.id));
+  // By plain keys: a join in between hides from the database which part of the record is meant.
+  const [read] = (await db.sequelize.query(
+    `select w.n, extract(epoch from r.at)::float8 * 1000 as at, r.value, r.source
+       from unnest($1::int[], $2::int[], $3::float8[], $4::float8[]) with ordinality as w(station, channel, from_s, until_s, n)
       cross join lateral (
-        select at, value from reading where station_key = s.key and channel_key = c.key
-           and at >= to_timestamp(a.from_ms / 1000) and at <= to_timestamp(least(a.until_ms / 1000, 9e9)) and ${shown('s.key')}) r
+        select at, value, source from reading where station_key = w.station and channel_key = w.channel
+           and at >= to_timestamp(w.from_s) and at <= to_timestamp(w.until_s)) r
       order by r.at`,
     {
       bind: [
-        asked.map((a) => a.stationId),
-        asked.map((a) => a.id),
-        asked.map((a) => a.from),
-        asked.map((a) => a.until),
+        there.map((a) => keysOf.get(a.id)!.station),
+        there.map((a) => keysOf.get(a.id)!.channel),
+        there.map((a) => a.from / 1000),
+        there.map((a) => a.until / 1000),
       ],
       transaction: tx,
     },
-  )) as [{ id: string; at: number; value: number }[], unknown];
+  )) as [{ n: number; at: number; value: number; source: number }[], unknown];
+  const found = read.flatMap((r) => {
+    const { id, stationId } = there[Number(r.n) - 1]!;
+    return withdrawn.get(stationId)?.has(r.source) ? [] : [{ id, at: r.at, value: r.value }];
+  });
   return new Map(
     [...groupBy(found, (f) => f.id)].map(([id, mine]) => [
       id,

@@ -80,7 +80,8 @@ test.each(weeks)('week %d: live and rehearsed are the same, ring for ring', asyn
       values.push([at, Math.round(10 * value) / 10]);
       beside.push([at, 15 + 5 * random()]);
     }
-    await arrive(bench.at(now), bench.stationId, { [ids.humidity]: values, [ids.temperature]: beside });
+    const came = { [ids.humidity]: values, [ids.temperature]: beside };
+    await arrive(bench.at(now), bench.stationId, came, false);
     await evaluateStations(test_.db, [bench.stationId], now);
     // A look between collections, at any moment.
     if (random() < 0.3)
